@@ -1,0 +1,174 @@
+package io.bathra;
+
+import io.bathra.FlushReport.Rows;
+import io.bathra.error.ConcurrentChangeException;
+import io.bathra.error.StatementException;
+import io.bathra.jdbc.RowWriter;
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.KeySource;
+import io.bathra.model.ModelEntity;
+import io.bathra.plan.FlushPlan;
+import io.bathra.plan.Operation;
+import io.bathra.plan.Step;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.SelectWriter;
+import io.bathra.sql.WriteForm;
+import io.bathra.track.Change;
+import io.bathra.track.Change.Delete;
+import io.bathra.track.Change.Insert;
+import io.bathra.track.Change.Update;
+import io.bathra.track.Entry;
+import io.bathra.track.Entry.State;
+import io.bathra.track.UndoLog;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Executes one plan: draws keys, writes the steps in order, and brings the objects in step at the very end. Until then
+ * no object is touched, so a flush that fails leaves them as they were.
+ */
+final class Flush {
+    private final Transaction transaction;
+    private final Dialect dialect;
+    private final FlushPlan plan;
+    private final Map<Entry<?>, Object> drawnKeys = new IdentityHashMap<>();
+    private final List<Runnable> settle = new ArrayList<>();
+    private final List<Map.Entry<ModelEntity<?>, Rows>> written = new ArrayList<>();
+
+    Flush(Transaction transaction, FlushPlan plan) {
+        this.transaction = transaction;
+        this.dialect = transaction.database().dialect();
+        this.plan = plan;
+    }
+
+    /** Fewer rows were there than the step wanted to write. */
+    static final class RowsMissing extends RuntimeException {
+        private final Step step;
+
+        RowsMissing(Step step) {
+            super(step.toString());
+            this.step = step;
+        }
+    }
+
+    /** Writes to the database; objects stay as they are. */
+    void write(UndoLog undo) {
+        drawKeys();
+        RowWriter writer = new RowWriter(transaction);
+        for (Step step : plan.steps()) {
+            WriteForm form = dialect.form(step.operation(), step.entity(), step.columns(), step.rowCount());
+            List<@Nullable Object[]> rows = new ArrayList<>(step.rowCount());
+            int late = 0;
+            for (Change change : step.changes()) {
+                @Nullable Object[] row = row(change);
+                rows.add(row);
+                late += change instanceof Update && change.entry().state() == State.NEW ? 1 : 0;
+                settle.add(() -> settle(undo, change, row));
+            }
+            long count = writer.write("flush", form, rows);
+            if (count != rows.size()) {
+                if (step.operation() == Operation.INSERT) {
+                    throw new StatementException(
+                            "an insert into " + step.table() + " reported " + count + " rows instead of " + rows.size(),
+                            form.sql().apply(1),
+                            null);
+                }
+                throw new RowsMissing(step);
+            }
+            written.add(Map.entry(step.entity(), Rows.of(step.operation(), step.rowCount() - late)));
+        }
+    }
+
+    /** Brings the objects in step with what was written. */
+    FlushReport settle() {
+        settle.forEach(Runnable::run);
+        return FlushReport.of(written);
+    }
+
+    /** All keys that the plan's new rows need, in one round trip a table; ascending in the order of the rows. */
+    private void drawKeys() {
+        Map<ModelEntity<?>, List<Entry<?>>> waiting = new LinkedHashMap<>();
+        for (Step step : plan.steps()) {
+            boolean draws =
+                    step.operation() == Operation.INSERT && step.entity().keySource() == KeySource.GENERATED;
+            for (Change change : draws ? step.changes() : List.<Change>of()) {
+                waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
+            }
+        }
+        waiting.forEach((entity, entries) -> {
+            List<Object> keys = new ArrayList<>(entries.size());
+            transaction.drawKeys(
+                    "flush",
+                    dialect.drawKeys(entity),
+                    entries.size(),
+                    result -> keys.add(Objects.requireNonNull(
+                            transaction.read(result, 1, entity.key().type()))));
+            keys.sort((a, b) -> Long.compare(((Number) a).longValue(), ((Number) b).longValue()));
+            for (int i = 0; i < entries.size(); i++) {
+                drawnKeys.put(entries.get(i), keys.get(i));
+            }
+        });
+    }
+
+    private @Nullable Object[] row(Change change) {
+        Entry<?> entry = change.entry();
+        if (change instanceof Delete) {
+            return new Object[] {entry.key()};
+        }
+        @Nullable
+        Object[] row = change instanceof Insert insert
+                ? insert.values().clone()
+                : ((Update) change).values().clone();
+        for (int slot = 0; slot < row.length; slot++) {
+            if (row[slot] instanceof Entry<?> target) {
+                row[slot] = keyOf(target);
+            }
+        }
+        row[0] = keyOf(entry);
+        return row;
+    }
+
+    private Object keyOf(Entry<?> entry) {
+        Object drawn = drawnKeys.get(entry);
+        if (drawn != null) {
+            return drawn;
+        }
+        Object key = entry.key() != null ? entry.key() : entry.entity().keyOf(entry.object());
+        return Objects.requireNonNull(key, () -> entry + " has no key");
+    }
+
+    private static void settle(UndoLog undo, Change change, @Nullable Object[] row) {
+        if (change instanceof Insert) {
+            undo.inserted(change.entry(), row);
+        } else if (change instanceof Update) {
+            undo.updated(change.entry(), row);
+        } else {
+            undo.deleted(change.entry());
+        }
+    }
+
+    /** Finds out, after the rollback, which rows somebody else has removed. */
+    ConcurrentChangeException explain(RowsMissing missing) {
+        Step step = missing.step;
+        List<Object> keys = new ArrayList<>();
+        step.changes().forEach(change -> keys.add(keyOf(change.entry())));
+        Set<Object> found = new HashSet<>();
+        transaction.query(
+                "flush: which rows are gone",
+                SelectWriter.rowsWith(dialect, step.entity(), step.entity().key(), keys),
+                result -> found.add(Objects.requireNonNull(
+                        transaction.read(result, 1, step.entity().key().type()))));
+        List<String> gone = keys.stream()
+                .filter(key -> !found.contains(key))
+                .map(step.entity()::describe)
+                .toList();
+        return new ConcurrentChangeException(step.operation().toString(), gone);
+    }
+}

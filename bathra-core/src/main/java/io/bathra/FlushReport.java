@@ -1,0 +1,89 @@
+package io.bathra;
+
+import io.bathra.model.ModelEntity;
+import io.bathra.plan.Operation;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.TreeMap;
+
+/** How many rows a flush, or all flushes of a transaction, have written. Immutable. */
+public final class FlushReport {
+    /** Rows of one entity. */
+    public record Rows(int inserted, int updated, int deleted) {
+        static final Rows NONE = new Rows(0, 0, 0);
+
+        Rows plus(Rows other) {
+            return new Rows(inserted + other.inserted, updated + other.updated, deleted + other.deleted);
+        }
+
+        static Rows of(Operation operation, int rows) {
+            return new Rows(
+                    operation == Operation.INSERT ? rows : 0,
+                    operation == Operation.UPDATE ? rows : 0,
+                    operation == Operation.DELETE ? rows : 0);
+        }
+    }
+
+    static final FlushReport NOTHING = new FlushReport(Map.of());
+
+    private final Map<Class<?>, Rows> rows;
+
+    private FlushReport(Map<Class<?>, Rows> rows) {
+        this.rows = Collections.unmodifiableMap(rows);
+    }
+
+    static FlushReport of(Collection<Map.Entry<ModelEntity<?>, Rows>> written) {
+        Map<Integer, Map.Entry<Class<?>, Rows>> sorted = new TreeMap<>();
+        for (Map.Entry<ModelEntity<?>, Rows> one : written) {
+            sorted.merge(
+                    one.getKey().position(),
+                    Map.entry(one.getKey().type(), one.getValue()),
+                    (a, b) -> Map.entry(a.getKey(), a.getValue().plus(b.getValue())));
+        }
+        Map<Class<?>, Rows> rows = new LinkedHashMap<>();
+        sorted.values().forEach(one -> rows.put(one.getKey(), one.getValue()));
+        return new FlushReport(rows);
+    }
+
+    FlushReport plus(FlushReport other) {
+        Map<Class<?>, Rows> sum = new LinkedHashMap<>(rows);
+        other.rows.forEach((type, more) -> sum.merge(type, more, Rows::plus));
+        return new FlushReport(sum);
+    }
+
+    /** The entities of which rows were written. */
+    public Map<Class<?>, Rows> rows() {
+        return rows;
+    }
+
+    /** The rows of one entity; zeros when none was written. */
+    public Rows of(Class<?> entity) {
+        return rows.getOrDefault(entity, Rows.NONE);
+    }
+
+    /** The rows of all entities together. */
+    public Rows total() {
+        return rows.values().stream().reduce(Rows.NONE, Rows::plus);
+    }
+
+    /** An aligned table, one line an entity. */
+    @Override
+    public String toString() {
+        if (rows.isEmpty()) {
+            return "nothing written";
+        }
+        int width = Math.max(
+                6,
+                rows.keySet().stream()
+                        .mapToInt(type -> type.getSimpleName().length())
+                        .max()
+                        .orElse(0));
+        String format = "%-" + width + "s  %8s  %8s  %8s";
+        StringBuilder text = new StringBuilder(String.format(format, "entity", "inserted", "updated", "deleted"));
+        rows.forEach((type, r) -> text.append("\n")
+                .append(String.format(format, type.getSimpleName(), r.inserted(), r.updated(), r.deleted())));
+        return text.toString();
+    }
+}

@@ -1,0 +1,170 @@
+package io.bathra;
+
+import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.jdbc.ConstraintCatalogue;
+import io.bathra.jdbc.Database;
+import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.UrlDataSource;
+import io.bathra.model.Model;
+import io.bathra.model.ModelEntity;
+import io.bathra.plan.Step;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.SelectWriter;
+import io.bathra.sql.SqlText;
+import io.bathra.sql.WriteForm;
+import io.bathra.trace.Trace;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A model on a database, for the life of an application. Safe to share between threads.
+ *
+ * <pre>{@code
+ * try (Store store = Store.open(Harbour.MODEL, "jdbc:h2:mem:harbour")) {
+ *     store.schema().createMissing();
+ *     store.run(work -> work.add(new Operator("Nordlicht Reederei")));
+ * }
+ * }</pre>
+ */
+public final class Store implements AutoCloseable {
+    private final Model model;
+    private final DataSource source;
+    private final @Nullable UrlDataSource owned;
+    private final Database database;
+    private final ConstraintCatalogue constraints;
+    private final Map<ModelEntity<?>, String> selectsByKey = new ConcurrentHashMap<>();
+
+    private Store(Model model, DataSource source, @Nullable UrlDataSource owned) {
+        this.model = model;
+        this.source = source;
+        this.owned = owned;
+        this.constraints = new ConstraintCatalogue(model);
+        try (Connection connection = source.getConnection()) {
+            this.database = Database.of(connection);
+        } catch (SQLException e) {
+            throw new DatabaseUnreachableException(
+                    "no connection to the database: " + e.getMessage()
+                            + "; check that it runs, and the URL, user and password",
+                    e);
+        }
+    }
+
+    /**
+     * Opens a store on a data source, such as a connection pool. The store never closes it.
+     *
+     * @throws DatabaseUnreachableException when no connection can be had
+     */
+    public static Store open(Model model, DataSource source) {
+        return new Store(model, Objects.requireNonNull(source, "source"), null);
+    }
+
+    /** Opens a store on a JDBC URL, without a pool: for tests and small tools. */
+    public static Store open(Model model, String url) {
+        return open(model, url, null, null);
+    }
+
+    /** Opens a store on a JDBC URL for a user, without a pool: for tests and small tools. */
+    public static Store open(Model model, String url, @Nullable String user, @Nullable String password) {
+        UrlDataSource source = new UrlDataSource(url, user, password);
+        try {
+            return new Store(model, source, source);
+        } catch (RuntimeException e) {
+            source.close();
+            throw e;
+        }
+    }
+
+    public Model model() {
+        return model;
+    }
+
+    /** The database's name: {@code H2} or {@code PostgreSQL}. */
+    public String databaseName() {
+        return database.dialect().name();
+    }
+
+    /** The tables of the model in this database. */
+    public LiveSchema schema() {
+        return new LiveSchema(this);
+    }
+
+    /** Begins a unit of work. Takes no connection before one is needed. */
+    public UnitOfWork begin() {
+        return new UnitOfWork(this);
+    }
+
+    /**
+     * A piece of work that gives an answer.
+     *
+     * @param <T> the answer
+     * @param <X> the checked exception that it may throw
+     */
+    @FunctionalInterface
+    public interface Work<T extends @Nullable Object, X extends Exception> {
+        T apply(UnitOfWork work) throws X;
+    }
+
+    /** A piece of work without an answer. */
+    @FunctionalInterface
+    public interface VoidWork<X extends Exception> {
+        void apply(UnitOfWork work) throws X;
+    }
+
+    /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
+    public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
+        try (UnitOfWork work = begin()) {
+            T answer = task.apply(work);
+            work.commit();
+            return answer;
+        }
+    }
+
+    /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
+    public <X extends Exception> void run(VoidWork<X> task) throws X {
+        try (UnitOfWork work = begin()) {
+            task.apply(work);
+            work.commit();
+        }
+    }
+
+    Dialect dialect() {
+        return database.dialect();
+    }
+
+    Transaction transaction(Trace trace) {
+        return new Transaction(source, database, constraints, trace);
+    }
+
+    /** The select for one key, whose text is made once. */
+    SqlText byKey(ModelEntity<?> entity, Object key) {
+        String sql = selectsByKey.computeIfAbsent(
+                entity,
+                e -> SelectWriter.rowsWith(dialect(), e, e.key(), List.of(key)).sql());
+        return new SqlText(sql, List.of(new SqlText.Value(entity.key().type(), key)));
+    }
+
+    /** The SQL that a step will be executed with. */
+    String statement(Step step) {
+        WriteForm form = dialect().form(step.operation(), step.entity(), step.columns(), step.rowCount());
+        return form.sql().apply(1);
+    }
+
+    /** Closes what the store has opened itself; a data source given to it stays open. */
+    @Override
+    public void close() {
+        if (owned != null) {
+            owned.close();
+        }
+    }
+
+    @Override
+    public String toString() {
+        return "Store(" + model.name() + " on " + databaseName() + ")";
+    }
+}

@@ -1,0 +1,30 @@
+package io.bathra.access;
+
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** Where the holder classes leave their doors, each once in its static initializer. */
+public final class Doors {
+    private static volatile @Nullable LinkDoor link;
+    private static volatile @Nullable LinksDoor links;
+
+    private Doors() {}
+
+    public static void leave(LinkDoor door) {
+        link = door;
+    }
+
+    public static void leave(LinksDoor door) {
+        links = door;
+    }
+
+    /** The door of {@code Link}; there as soon as one link exists. */
+    public static LinkDoor link() {
+        return Objects.requireNonNull(link, "no Link has been created yet");
+    }
+
+    /** The door of {@code Links}; there as soon as one exists. */
+    public static LinksDoor links() {
+        return Objects.requireNonNull(links, "no Links has been created yet");
+    }
+}

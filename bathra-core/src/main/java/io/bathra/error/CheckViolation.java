@@ -1,0 +1,8 @@
+package io.bathra.error;
+
+/** A value that a check of the database refuses. */
+public final class CheckViolation extends ConstraintViolation {
+    public CheckViolation(Place place, String sql, Throwable cause) {
+        super("a check of the database refuses the value: " + place, place, sql, cause);
+    }
+}

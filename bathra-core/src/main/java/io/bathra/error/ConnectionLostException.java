@@ -1,0 +1,15 @@
+package io.bathra.error;
+
+import org.jspecify.annotations.Nullable;
+
+/** The connection was lost. The database has rolled back whatever the unit had written and not committed. */
+public final class ConnectionLostException extends StatementException {
+    public ConnectionLostException(String message, String sql, @Nullable Throwable cause) {
+        super(message, sql, cause);
+    }
+
+    @Override
+    public boolean isRetryable() {
+        return true;
+    }
+}

@@ -1,0 +1,13 @@
+package io.bathra.error;
+
+/** A link to a row that is not there, or the removal of a row that others still link to. */
+public final class ForeignKeyViolation extends ConstraintViolation {
+    public ForeignKeyViolation(Place place, String sql, Throwable cause) {
+        super(
+                "a link would lead nowhere: " + place
+                        + "; store the target first, or remove the rows that link to it first",
+                place,
+                sql,
+                cause);
+    }
+}

@@ -1,0 +1,8 @@
+package io.bathra.error;
+
+/** A required value is missing. */
+public final class NotNullViolation extends ConstraintViolation {
+    public NotNullViolation(Place place, String sql, Throwable cause) {
+        super("a required value is missing: " + place + "; set it before the flush", place, sql, cause);
+    }
+}

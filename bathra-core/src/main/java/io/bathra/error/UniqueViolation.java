@@ -1,0 +1,13 @@
+package io.bathra.error;
+
+/** A value that must be unique is there already. */
+public final class UniqueViolation extends ConstraintViolation {
+    public UniqueViolation(Place place, String sql, Throwable cause) {
+        super(
+                "a value that must be unique is there already: " + place
+                        + "; choose another value, or change the row that has it",
+                place,
+                sql,
+                cause);
+    }
+}

@@ -1,0 +1,19 @@
+package io.bathra.error;
+
+import java.util.List;
+
+/** Changes that no order of statements can write, since each row has to come before the next in a ring. */
+public final class UnorderableChangesException extends BathraException {
+    private final List<String> cycle;
+
+    public UnorderableChangesException(List<String> cycle) {
+        super("these rows wait for one another and no nullable link allows to cut the ring: "
+                + String.join(" -> ", cycle) + "; make one of these links optional, or store the rows in two flushes");
+        this.cycle = List.copyOf(cycle);
+    }
+
+    /** The rows of the ring, each waiting for the next; the first one is repeated at the end. */
+    public List<String> cycle() {
+        return cycle;
+    }
+}

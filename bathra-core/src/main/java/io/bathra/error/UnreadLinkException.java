@@ -1,0 +1,14 @@
+package io.bathra.error;
+
+/** A link was visited for the first time after its unit of work had been closed, so nothing can read it any more. */
+public final class UnreadLinkException extends BathraException {
+    /**
+     * @param owner the entity and key, such as {@code PortCall 17}
+     * @param entity the entity's name
+     * @param attribute the link's name
+     */
+    public UnreadLinkException(String owner, String entity, String attribute) {
+        super(owner + "." + attribute + " was never read, and its unit of work is closed; read it up front with"
+                + " .alongWith(" + entity + "::" + attribute + "), or visit it before the unit is closed");
+    }
+}

@@ -1,0 +1,78 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.model.Model;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.schema.ForeignKey;
+import io.bathra.schema.Schema;
+import io.bathra.schema.Table;
+import io.bathra.schema.UniqueConstraint;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Leads from the names that a database uses in its errors back to entities and attributes. */
+public final class ConstraintCatalogue {
+    private record Known(ModelEntity<?> entity, List<String> attributes) {}
+
+    private final Map<String, Known> constraints = new HashMap<>();
+    private final Map<String, ModelEntity<?>> tables = new HashMap<>();
+
+    public ConstraintCatalogue(Model model) {
+        List<Table> schema = Schema.of(model).tables();
+        for (ModelEntity<?> entity : model.entities()) {
+            Table table = schema.get(entity.position());
+            tables.put(folded(table.name()), entity);
+            put(table.primaryKey(), entity, List.of(table.keyColumn()));
+            for (UniqueConstraint unique : table.uniques()) {
+                put(unique.name(), entity, unique.columns());
+            }
+            for (ForeignKey key : table.foreignKeys()) {
+                put(key.name(), entity, List.of(key.column()));
+            }
+        }
+    }
+
+    private void put(String name, ModelEntity<?> entity, List<String> columns) {
+        constraints.put(
+                folded(name),
+                new Known(
+                        entity, columns.stream().map(c -> attribute(entity, c)).toList()));
+    }
+
+    private static String attribute(ModelEntity<?> entity, String column) {
+        return entity.stored().stream()
+                .filter(attribute -> attribute.column().equalsIgnoreCase(column))
+                .map(StoredAttribute::name)
+                .findFirst()
+                .orElse(column);
+    }
+
+    private static String folded(String name) {
+        return name.toLowerCase(Locale.ROOT);
+    }
+
+    /** The names of all known constraints, in small letters. */
+    Iterable<String> names() {
+        return constraints.keySet();
+    }
+
+    /** The place of a constraint of this name. */
+    Place constraint(String name, @Nullable String value) {
+        Known known = constraints.get(folded(name));
+        return known == null
+                ? new Place(null, List.of(), value, name)
+                : new Place(known.entity().name(), known.attributes(), value, name);
+    }
+
+    /** The place of a column. */
+    Place column(@Nullable String table, String column) {
+        ModelEntity<?> entity = table == null ? null : tables.get(folded(table));
+        return entity == null
+                ? new Place(table, List.of(column), null, null)
+                : new Place(entity.name(), List.of(attribute(entity, column)), null, null);
+    }
+}

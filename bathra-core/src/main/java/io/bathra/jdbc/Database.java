@@ -1,0 +1,203 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.CheckViolation;
+import io.bathra.error.ConnectionLostException;
+import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.error.ForeignKeyViolation;
+import io.bathra.error.NotNullViolation;
+import io.bathra.error.StatementException;
+import io.bathra.error.UniqueViolation;
+import io.bathra.model.ColumnType;
+import io.bathra.sql.Dialect;
+import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one database's driver does in its own way: values in statements and results, and the meaning of its errors. What
+ * drivers agree on stands here.
+ */
+public abstract class Database {
+    private final Dialect dialect;
+
+    Database(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /**
+     * The database at the other end of a connection.
+     *
+     * @throws BathraException when it is none that Bathra knows
+     */
+    public static Database of(Connection connection) throws SQLException {
+        String product = connection.getMetaData().getDatabaseProductName();
+        return switch (product) {
+            case "H2" -> new H2Database();
+            case "PostgreSQL" -> new PostgresDatabase();
+            default -> throw new BathraException("there is no dialect for " + product + "; use H2 or PostgreSQL");
+        };
+    }
+
+    public final Dialect dialect() {
+        return dialect;
+    }
+
+    /** Whether a database behind this URL is gone when its last connection is closed. */
+    public static boolean livesWithConnection(String url) {
+        return H2Database.isInMemory(url);
+    }
+
+    // ---- values
+
+    /** Binds one value to a placeholder. */
+    void bind(PreparedStatement statement, int index, ColumnType type, @Nullable Object value) throws SQLException {
+        statement.setObject(index, value == null ? null : toJdbc(type, value));
+    }
+
+    /** Binds all values to one placeholder. */
+    void bindArray(PreparedStatement statement, int index, ColumnType type, @Nullable Object[] values)
+            throws SQLException {
+        throw new IllegalStateException(dialect.name() + " takes no arrays");
+    }
+
+    /** The value as a driver takes it. */
+    Object toJdbc(ColumnType type, Object value) {
+        return switch (type.kind()) {
+            case BYTE -> ((Byte) value).shortValue();
+            case ENUM -> value instanceof Enum<?> constant ? constant.name() : value;
+            case CHARACTER -> value.toString();
+            case INSTANT -> ((Instant) value).atOffset(ZoneOffset.UTC);
+            default -> value;
+        };
+    }
+
+    /** The value of a result's column, as the attribute holds it. */
+    @Nullable
+    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+        return switch (type.kind()) {
+            case BOOLEAN -> unlessNull(result, result.getBoolean(index));
+            case BYTE -> unlessNull(result, result.getByte(index));
+            case SHORT -> unlessNull(result, result.getShort(index));
+            case INTEGER -> unlessNull(result, result.getInt(index));
+            case LONG -> unlessNull(result, result.getLong(index));
+            case FLOAT -> unlessNull(result, result.getFloat(index));
+            case DOUBLE -> unlessNull(result, result.getDouble(index));
+            case STRING -> result.getString(index);
+            case BYTES -> result.getBytes(index);
+            case DATE -> result.getObject(index, LocalDate.class);
+            case TIME -> result.getObject(index, LocalTime.class);
+            case DATE_TIME -> result.getObject(index, LocalDateTime.class);
+            case UUID -> result.getObject(index, UUID.class);
+            case DECIMAL -> {
+                BigDecimal decimal = result.getBigDecimal(index);
+                yield decimal == null ? null : type.kept(decimal);
+            }
+            case INSTANT -> {
+                OffsetDateTime time = result.getObject(index, OffsetDateTime.class);
+                yield time == null ? null : time.toInstant();
+            }
+            case CHARACTER -> {
+                String text = result.getString(index);
+                yield text == null || text.isEmpty() ? null : (Object) text.charAt(0);
+            }
+            case ENUM -> constant(type, result.getString(index));
+        };
+    }
+
+    private static @Nullable Object unlessNull(ResultSet result, Object value) throws SQLException {
+        return result.wasNull() ? null : value;
+    }
+
+    private static @Nullable Object constant(ColumnType type, @Nullable String name) {
+        if (name == null) {
+            return null;
+        }
+        for (Object constant : type.javaType().getEnumConstants()) {
+            if (((Enum<?>) constant).name().equals(name)) {
+                return constant;
+            }
+        }
+        throw new BathraException("a row holds '" + name + "', which "
+                + type.javaType().getSimpleName() + " does not have; add the constant, or mend the row");
+    }
+
+    // ---- errors
+
+    /** What an error means. */
+    enum Failure {
+        UNIQUE,
+        FOREIGN_KEY,
+        NOT_NULL,
+        CHECK,
+        CONNECTION_LOST,
+        OTHER
+    }
+
+    Failure failure(SQLException e) {
+        String state = e.getSQLState() == null ? "" : e.getSQLState();
+        if (state.startsWith("08")) {
+            return Failure.CONNECTION_LOST;
+        }
+        return switch (state) {
+            case "23505" -> Failure.UNIQUE;
+            case "23503", "23506" -> Failure.FOREIGN_KEY;
+            case "23502" -> Failure.NOT_NULL;
+            case "23514", "23513" -> Failure.CHECK;
+            default -> Failure.OTHER;
+        };
+    }
+
+    /** Where a constraint was violated, as far as the driver tells. */
+    abstract Place place(SQLException e, ConstraintCatalogue constraints);
+
+    /** The exception of ours for an error of a statement. */
+    public final BathraException translate(SQLException thrown, String sql, ConstraintCatalogue constraints) {
+        SQLException e = mostTelling(thrown);
+        return switch (failure(e)) {
+            case UNIQUE -> new UniqueViolation(place(e, constraints), sql, e);
+            case FOREIGN_KEY -> new ForeignKeyViolation(place(e, constraints), sql, e);
+            case NOT_NULL -> new NotNullViolation(place(e, constraints), sql, e);
+            case CHECK -> new CheckViolation(place(e, constraints), sql, e);
+            case CONNECTION_LOST ->
+                new ConnectionLostException(
+                        "the connection to " + dialect.name() + " was lost (" + firstLine(e)
+                                + "); whatever this unit of work had not committed is rolled back there."
+                                + " Close the unit and do the work again in a new one",
+                        sql,
+                        e);
+            case OTHER -> new StatementException(dialect.name() + " refused a statement: " + firstLine(e), sql, e);
+        };
+    }
+
+    /** A batch wraps what happened to one of its rows. */
+    private SQLException mostTelling(SQLException e) {
+        for (SQLException next = e; next != null; next = next.getNextException()) {
+            if (failure(next) != Failure.OTHER) {
+                return next;
+            }
+        }
+        return e;
+    }
+
+    static String firstLine(SQLException e) {
+        String message = String.valueOf(e.getMessage());
+        int end = message.indexOf('\n');
+        return end < 0 ? message : message.substring(0, end);
+    }
+
+    static Place unknownPlace() {
+        return new Place(null, List.of(), null, null);
+    }
+}

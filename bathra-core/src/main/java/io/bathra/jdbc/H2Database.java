@@ -1,0 +1,59 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.sql.H2Dialect;
+import java.sql.SQLException;
+import java.util.Comparator;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.StreamSupport;
+import org.jspecify.annotations.Nullable;
+
+/** The driver of H2. */
+final class H2Database extends Database {
+    /** The text around it is translated; what stands in quotes is not. */
+    private static final Pattern QUOTED = Pattern.compile("\"((?:[^\"]|\"\")*)\"");
+
+    private static final Pattern VALUES = Pattern.compile("VALUES \\( /\\*.*?\\*/ (.*?) \\)");
+    private static final int DATABASE_CLOSED = 90121;
+    private static final int CONNECTION_BROKEN = 90067;
+    private static final int OBJECT_CLOSED = 90007;
+
+    H2Database() {
+        super(new H2Dialect());
+    }
+
+    static boolean isInMemory(String url) {
+        return url.startsWith("jdbc:h2:mem:");
+    }
+
+    @Override
+    Failure failure(SQLException e) {
+        return switch (e.getErrorCode()) {
+            case DATABASE_CLOSED, CONNECTION_BROKEN, OBJECT_CLOSED -> Failure.CONNECTION_LOST;
+            default -> super.failure(e);
+        };
+    }
+
+    @Override
+    Place place(SQLException e, ConstraintCatalogue constraints) {
+        Matcher quoted = QUOTED.matcher(String.valueOf(e.getMessage()));
+        String detail = quoted.find() ? quoted.group(1) : "";
+        if (failure(e) == Failure.NOT_NULL) {
+            return constraints.column(null, detail);
+        }
+        String folded = detail.toLowerCase(Locale.ROOT);
+        // An index has the constraint's name with a suffix, so the longest name that fits is meant.
+        Optional<String> name = StreamSupport.stream(constraints.names().spliterator(), false)
+                .filter(folded::contains)
+                .max(Comparator.comparingInt(String::length));
+        return name.map(n -> constraints.constraint(n, value(detail))).orElseGet(Database::unknownPlace);
+    }
+
+    private static @Nullable String value(String detail) {
+        Matcher values = VALUES.matcher(detail);
+        return values.find() ? values.group(1) : null;
+    }
+}

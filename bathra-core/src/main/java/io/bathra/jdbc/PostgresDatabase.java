@@ -1,0 +1,80 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.model.ColumnType;
+import io.bathra.model.ColumnType.Kind;
+import io.bathra.sql.PostgresDialect;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.util.PSQLException;
+import org.postgresql.util.ServerErrorMessage;
+
+/** PostgreSQL's own driver. */
+final class PostgresDatabase extends Database {
+    private static final Pattern KEY_VALUE = Pattern.compile("\\([^=]*\\)=\\((.*)\\)");
+
+    PostgresDatabase() {
+        super(new PostgresDialect());
+    }
+
+    @Override
+    void bindArray(PreparedStatement statement, int index, ColumnType type, @Nullable Object[] values)
+            throws SQLException {
+        @Nullable Object[] elements = type.kind() == Kind.BYTES ? new byte[values.length][] : new Object[values.length];
+        for (int i = 0; i < values.length; i++) {
+            Object value = values[i];
+            elements[i] = value == null ? null : element(type, value);
+        }
+        statement.setArray(index, statement.getConnection().createArrayOf(elementName(type), elements));
+    }
+
+    private Object element(ColumnType type, Object value) {
+        return switch (type.kind()) {
+            // The driver writes an array's elements as text; java.time's own is what PostgreSQL reads.
+            case DATE, TIME, DATE_TIME, INSTANT -> PostgresTimes.text(value);
+            default -> toJdbc(type, value);
+        };
+    }
+
+    private static String elementName(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN -> "bool";
+            case BYTE, SHORT -> "int2";
+            case INTEGER -> "int4";
+            case LONG -> "int8";
+            case FLOAT -> "float4";
+            case DOUBLE -> "float8";
+            case CHARACTER, STRING, ENUM -> "text";
+            case DECIMAL -> "numeric";
+            case DATE -> "date";
+            case TIME -> "time";
+            case DATE_TIME -> "timestamp";
+            case INSTANT -> "timestamptz";
+            case UUID -> "uuid";
+            case BYTES -> "bytea";
+        };
+    }
+
+    /** Class 57P is an operator's intervention: the server has ended the connection. */
+    @Override
+    Failure failure(SQLException e) {
+        String state = e.getSQLState();
+        return state != null && state.startsWith("57P") ? Failure.CONNECTION_LOST : super.failure(e);
+    }
+
+    @Override
+    Place place(SQLException e, ConstraintCatalogue constraints) {
+        ServerErrorMessage message = e instanceof PSQLException own ? own.getServerErrorMessage() : null;
+        if (message == null) {
+            return unknownPlace();
+        }
+        if (failure(e) == Failure.NOT_NULL) {
+            return constraints.column(message.getTable(), String.valueOf(message.getColumn()));
+        }
+        Matcher detail = KEY_VALUE.matcher(String.valueOf(message.getDetail()));
+        return constraints.constraint(String.valueOf(message.getConstraint()), detail.find() ? detail.group(1) : null);
+    }
+}

@@ -1,0 +1,89 @@
+package io.bathra.jdbc;
+
+import io.bathra.model.StoredAttribute;
+import io.bathra.sql.WriteForm;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Gives rows to the database in the form that its dialect has chosen. */
+public final class RowWriter {
+    private final Transaction transaction;
+
+    public RowWriter(Transaction transaction) {
+        this.transaction = transaction;
+    }
+
+    /**
+     * Writes rows, in as many statements as the form needs.
+     *
+     * @param rows their values by slot
+     * @return how many rows the database has written
+     */
+    public long write(String cause, WriteForm form, List<@Nullable Object[]> rows) {
+        long written = 0;
+        for (int from = 0; from < rows.size(); from += form.chunk()) {
+            List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
+            String sql = form.sql().apply(chunk.size());
+            String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
+            written += transaction.run(cause, sql, shown, form.binding().toString(), statement -> {
+                transaction.markWritten();
+                return switch (form.binding()) {
+                    case BATCH -> batch(statement, form, chunk);
+                    case MULTI_ROW -> multiRow(statement, form, chunk);
+                    case ARRAYS -> arrays(statement, form, chunk);
+                };
+            });
+        }
+        return written;
+    }
+
+    private long batch(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows) throws SQLException {
+        if (rows.size() == 1) {
+            bind(statement, 1, form, rows.get(0));
+            return statement.executeUpdate();
+        }
+        for (Object[] row : rows) {
+            bind(statement, 1, form, row);
+            statement.addBatch();
+        }
+        long written = 0;
+        for (int count : statement.executeBatch()) {
+            written += count == Statement.SUCCESS_NO_INFO ? 1 : count;
+        }
+        return written;
+    }
+
+    private long multiRow(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
+            throws SQLException {
+        int index = 1;
+        for (Object[] row : rows) {
+            index = bind(statement, index, form, row);
+        }
+        return statement.executeUpdate();
+    }
+
+    private int bind(PreparedStatement statement, int from, WriteForm form, @Nullable Object[] row)
+            throws SQLException {
+        int index = from;
+        for (StoredAttribute parameter : form.parameters()) {
+            transaction.database().bind(statement, index++, parameter.type(), row[parameter.slot()]);
+        }
+        return index;
+    }
+
+    private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
+            throws SQLException {
+        int index = 1;
+        for (StoredAttribute parameter : form.parameters()) {
+            @Nullable Object[] values = new Object[rows.size()];
+            for (int i = 0; i < values.length; i++) {
+                values[i] = rows.get(i)[parameter.slot()];
+            }
+            transaction.database().bindArray(statement, index++, parameter.type(), values);
+        }
+        return statement.executeUpdate();
+    }
+}

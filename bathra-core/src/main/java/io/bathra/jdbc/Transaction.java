@@ -1,0 +1,286 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.CommitUnknownException;
+import io.bathra.error.ConnectionLostException;
+import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.model.ColumnType;
+import io.bathra.sql.SqlText;
+import io.bathra.trace.Trace;
+import io.bathra.trace.TraceLine.Kind;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Savepoint;
+import java.util.Objects;
+import java.util.regex.Pattern;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * One connection and the transaction on it. The connection is taken when first needed and given back at the end of the
+ * transaction. Every statement goes into the trace and the log.
+ */
+public final class Transaction implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
+
+    /** More placeholders in a row than a reader wants to see. */
+    private static final Pattern LONG_LIST = Pattern.compile("\\?(, \\?){8,}");
+
+    private final DataSource source;
+    private final Database database;
+    private final ConstraintCatalogue constraints;
+    private final Trace trace;
+    private @Nullable Connection connection;
+    private boolean written;
+
+    public Transaction(DataSource source, Database database, ConstraintCatalogue constraints, Trace trace) {
+        this.source = source;
+        this.database = database;
+        this.constraints = constraints;
+        this.trace = trace;
+    }
+
+    public Database database() {
+        return database;
+    }
+
+    /** Takes each row of a result. */
+    @FunctionalInterface
+    public interface RowHandler {
+        void row(ResultSet result) throws SQLException;
+    }
+
+    /** Whether anything has been written in this transaction. */
+    public boolean hasWritten() {
+        return written;
+    }
+
+    // ---- statements
+
+    /** Runs a query and hands over each row. */
+    public void query(String cause, SqlText text, RowHandler handler) {
+        run(cause, text.sql(), null, statement -> {
+            int index = 1;
+            for (SqlText.Param param : text.params()) {
+                if (param instanceof SqlText.ArrayValue array) {
+                    database.bindArray(
+                            statement, index++, param.type(), array.values().toArray());
+                } else if (param instanceof SqlText.Value value) {
+                    database.bind(statement, index++, param.type(), value.value());
+                }
+            }
+            long rows = 0;
+            try (ResultSet result = statement.executeQuery()) {
+                while (result.next()) {
+                    handler.row(result);
+                    rows++;
+                }
+            }
+            return rows;
+        });
+    }
+
+    /** Draws keys, as many as asked for, in one round trip. */
+    public void drawKeys(String cause, String sql, int count, RowHandler handler) {
+        run(cause, sql, "keys", statement -> {
+            statement.setInt(1, count);
+            long rows = 0;
+            try (ResultSet result = statement.executeQuery()) {
+                while (result.next()) {
+                    handler.row(result);
+                    rows++;
+                }
+            }
+            return rows;
+        });
+    }
+
+    /** What a prepared statement is used for; answers with the number of rows read or written. */
+    @FunctionalInterface
+    interface Use {
+        long apply(PreparedStatement statement) throws SQLException;
+    }
+
+    /** Prepares a statement, uses it, and notes what happened. */
+    private long run(String cause, String sql, @Nullable String path, Use use) {
+        return run(cause, sql, LONG_LIST.matcher(sql).replaceAll("?, … ?"), path, use);
+    }
+
+    /**
+     * Prepares a statement, uses it, and notes what happened.
+     *
+     * @param shown the statement as it stands in trace, log and errors: one of a thousand rows would bury the rest
+     */
+    long run(String cause, String sql, String shown, @Nullable String path, Use use) {
+        Connection open = open();
+        long start = System.nanoTime();
+        try (PreparedStatement statement = open.prepareStatement(sql)) {
+            long rows = use.apply(statement);
+            note(Kind.STATEMENT, cause, shown, path, rows, start);
+            return rows;
+        } catch (SQLException e) {
+            throw translate(e, shown);
+        }
+    }
+
+    /** Executes statements that create or change tables. */
+    public void execute(String cause, String sql) {
+        run(cause, sql, null, statement -> {
+            written = true;
+            statement.execute();
+            return 0;
+        });
+    }
+
+    BathraException translate(SQLException e, String sql) {
+        return database.translate(e, sql, constraints);
+    }
+
+    void markWritten() {
+        written = true;
+    }
+
+    /** The value of a result's column. */
+    public @Nullable Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+        return database.read(result, index, type);
+    }
+
+    // ---- the transaction
+
+    /** The open connection, in a transaction. */
+    public Connection open() {
+        if (connection != null) {
+            return connection;
+        }
+        long start = System.nanoTime();
+        try {
+            Connection taken = source.getConnection();
+            taken.setAutoCommit(false);
+            connection = taken;
+        } catch (SQLException e) {
+            throw new DatabaseUnreachableException(
+                    "no connection to the database: " + Database.firstLine(e)
+                            + "; check that it runs, and the URL, user and password",
+                    e);
+        }
+        note(Kind.BEGIN, "transaction", "begin", null, 0, start);
+        return connection;
+    }
+
+    public Savepoint savepoint() {
+        return control(Kind.SAVEPOINT, "flush", "savepoint", Connection::setSavepoint);
+    }
+
+    public void rollbackTo(Savepoint savepoint) {
+        control(Kind.ROLLBACK, "flush", "rollback to savepoint", open -> {
+            open.rollback(savepoint);
+            return savepoint;
+        });
+    }
+
+    /** Forgets a savepoint that is not needed any more. */
+    public void release(Savepoint savepoint) {
+        try {
+            Objects.requireNonNull(connection).releaseSavepoint(savepoint);
+        } catch (SQLException e) {
+            throw translate(e, "release savepoint");
+        }
+    }
+
+    /**
+     * Commits, and gives the connection back.
+     *
+     * @throws CommitUnknownException when the connection is lost on the way
+     */
+    public void commit() {
+        if (connection == null) {
+            return;
+        }
+        try {
+            control(Kind.COMMIT, "commit", "commit", open -> {
+                open.commit();
+                return this;
+            });
+        } catch (ConnectionLostException e) {
+            throw new CommitUnknownException(e);
+        }
+        giveBack();
+    }
+
+    /** Rolls back, and gives the connection back. */
+    public void rollback() {
+        if (connection == null) {
+            return;
+        }
+        try {
+            control(Kind.ROLLBACK, "rollback", "rollback", open -> {
+                open.rollback();
+                return this;
+            });
+        } finally {
+            giveBack();
+        }
+    }
+
+    private interface Control<T> {
+        T apply(Connection connection) throws SQLException;
+    }
+
+    private <T> T control(Kind kind, String cause, String sql, Control<T> control) {
+        long start = System.nanoTime();
+        try {
+            T answer = control.apply(open());
+            note(kind, cause, sql, null, 0, start);
+            return answer;
+        } catch (SQLException e) {
+            throw translate(e, sql);
+        }
+    }
+
+    private void giveBack() {
+        Connection used = connection;
+        connection = null;
+        written = false;
+        if (used == null) {
+            return;
+        }
+        try (used) {
+            if (!used.isClosed()) {
+                used.setAutoCommit(true);
+            }
+        } catch (SQLException e) {
+            LOG.debug("closing a connection failed", e);
+        }
+    }
+
+    /** Rolls back what is open. Errors are logged, not thrown: the database rolls back a lost connection by itself. */
+    @Override
+    public void close() {
+        try {
+            rollback();
+        } catch (BathraException e) {
+            LOG.debug("rollback on close failed", e);
+        }
+    }
+
+    /** Notes that a question was answered without a statement. */
+    public void answeredFromMemory(String cause) {
+        trace.add(Kind.MEMORY, cause, "no statement: already here", null, 0, 0);
+    }
+
+    private void note(Kind kind, String cause, String sql, @Nullable String path, long rows, long start) {
+        long nanos = System.nanoTime() - start;
+        trace.add(kind, cause, sql, path, rows, nanos);
+        if (LOG.isDebugEnabled()) {
+            if (kind == Kind.STATEMENT) {
+                LOG.debug("{} [{} rows, {} ms, {}]", sql, rows, String.format("%.1f", nanos / 1e6), cause);
+            } else {
+                LOG.debug("{}", sql);
+            }
+        }
+    }
+}

@@ -1,0 +1,98 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.DatabaseUnreachableException;
+import java.io.PrintWriter;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.SQLFeatureNotSupportedException;
+import java.util.Properties;
+import java.util.logging.Logger;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A new connection for each request: enough for a tool or a test. It holds one connection as an anchor where the database
+ * would vanish without.
+ */
+public final class UrlDataSource implements DataSource, AutoCloseable {
+    private final String url;
+    private final Properties properties = new Properties();
+    private @Nullable Connection anchor;
+
+    public UrlDataSource(String url, @Nullable String user, @Nullable String password) {
+        this.url = url;
+        if (user != null) {
+            properties.put("user", user);
+        }
+        if (password != null) {
+            properties.put("password", password);
+        }
+        if (Database.livesWithConnection(url)) {
+            try {
+                anchor = getConnection();
+            } catch (SQLException e) {
+                throw new DatabaseUnreachableException("no connection to " + url + ": " + Database.firstLine(e), e);
+            }
+        }
+    }
+
+    @Override
+    public Connection getConnection() throws SQLException {
+        return DriverManager.getConnection(url, properties);
+    }
+
+    @Override
+    public Connection getConnection(String user, String password) throws SQLException {
+        return DriverManager.getConnection(url, user, password);
+    }
+
+    @Override
+    public void close() {
+        if (anchor != null) {
+            try {
+                anchor.close();
+            } catch (SQLException e) {
+                throw new IllegalStateException("cannot close the last connection to " + url, e);
+            }
+        }
+    }
+
+    @Override
+    public @Nullable PrintWriter getLogWriter() {
+        return null;
+    }
+
+    @Override
+    public void setLogWriter(PrintWriter out) throws SQLException {
+        throw new SQLFeatureNotSupportedException("drivers log by themselves");
+    }
+
+    @Override
+    public void setLoginTimeout(int seconds) throws SQLException {
+        throw new SQLFeatureNotSupportedException("put the time-out into the URL");
+    }
+
+    @Override
+    public int getLoginTimeout() {
+        return 0;
+    }
+
+    @Override
+    public Logger getParentLogger() throws SQLFeatureNotSupportedException {
+        throw new SQLFeatureNotSupportedException("drivers log by themselves");
+    }
+
+    @Override
+    public <T> T unwrap(Class<T> type) throws SQLException {
+        if (type.isInstance(this)) {
+            return type.cast(this);
+        }
+        throw new SQLException("this is no " + type.getName());
+    }
+
+    @Override
+    public boolean isWrapperFor(Class<?> type) {
+        return type.isInstance(this);
+    }
+}

@@ -1,0 +1,4 @@
+package io.bathra.model;
+
+/** An option of a column, made by one of the words of {@link Declare}. */
+public sealed interface ColumnOption permits NameOption, SharedOption, Options.Length, Options.Digits {}

@@ -1,0 +1,60 @@
+package io.bathra.model;
+
+/** The words of a declaration; made for a static import. */
+public final class Declare {
+    private Declare() {}
+
+    /** The database draws the keys of new entities. What convention assumes for whole-number keys. */
+    public static KeyOption generated() {
+        return new Options.Source(KeySource.GENERATED);
+    }
+
+    /** The program sets the keys of new entities. What convention assumes for all keys but whole numbers. */
+    public static KeyOption assigned() {
+        return new Options.Source(KeySource.ASSIGNED);
+    }
+
+    /** Must have a value. Primitive attributes are required in any case. */
+    public static SharedOption required() {
+        return new Options.Required();
+    }
+
+    /** No two rows may have the same value. Rows without a value do not count. */
+    public static SharedOption unique() {
+        return new Options.Unique();
+    }
+
+    /**
+     * The greatest length of a text.
+     *
+     * @param units in UTF-16 units, as {@code String.length()} counts
+     * @throws IllegalArgumentException when it is below 1
+     */
+    public static ColumnOption length(int units) {
+        if (units < 1) {
+            throw new IllegalArgumentException("length(" + units + "): a text needs room for 1 unit at least");
+        }
+        return new Options.Length(units);
+    }
+
+    /**
+     * The digits of a decimal: {@code digits(7, 2)} keeps up to 99999.99. Without it, 19 digits with 4 after the point.
+     *
+     * @throws IllegalArgumentException when there is no digit, or more after the point than there are
+     */
+    public static ColumnOption digits(int precision, int scale) {
+        if (precision < 1 || scale < 0 || scale > precision) {
+            throw new IllegalArgumentException("digits(" + precision + ", " + scale
+                    + "): write digits(all of them, those after the point), such as digits(7, 2)");
+        }
+        return new Options.Digits(precision, scale);
+    }
+
+    /** The column's name, where the convention's {@code snake_case} does not fit. */
+    public static NameOption name(String column) {
+        if (column.isBlank()) {
+            throw new IllegalArgumentException("name(\"" + column + "\"): a column's name must not be blank");
+        }
+        return new Options.Name(column);
+    }
+}

@@ -1,0 +1,132 @@
+package io.bathra.model;
+
+import io.bathra.attr.Accessor;
+import io.bathra.attr.Attr;
+import io.bathra.link.Link;
+import io.bathra.link.Links;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The declaration of one entity class: table, key, attributes, associations. Immutable: each call gives a new
+ * declaration.
+ *
+ * <pre>{@code
+ * static final Entity<Vessel> VESSEL = Entity.of(Vessel.class, Vessel::new)
+ *     .key(Vessel::id, generated())
+ *     .column(Vessel::imo, required(), length(7), unique())
+ *     .link(Vessel::operator)
+ *     .links(Vessel::calls, PortCall::vessel);
+ * }</pre>
+ *
+ * <p>Only what convention cannot know needs to be declared. Every field that is not static or transient is persistent: a
+ * field of a simple type is a column, a {@code Link} is a foreign key, names become {@code snake_case}, a field called
+ * {@code id} is the key. {@code Links} need their other end, so they are always declared.
+ *
+ * @param <E> the entity class
+ */
+public final class Entity<E> {
+    /** One line of a declaration. */
+    sealed interface Line {
+        Accessor accessor();
+    }
+
+    record KeyLine(Accessor accessor, List<KeyOption> options) implements Line {}
+
+    record ColumnLine(Accessor accessor, List<ColumnOption> options) implements Line {}
+
+    record LinkLine(Accessor accessor, List<LinkOption> options) implements Line {}
+
+    record LinksLine(Accessor accessor, Accessor otherEnd) implements Line {}
+
+    private final Class<E> type;
+    private final Supplier<? extends E> constructor;
+    private final @Nullable String table;
+    private final List<Line> lines;
+
+    private Entity(Class<E> type, Supplier<? extends E> constructor, @Nullable String table, List<Line> lines) {
+        this.type = type;
+        this.constructor = constructor;
+        this.table = table;
+        this.lines = lines;
+    }
+
+    /**
+     * Begins a declaration.
+     *
+     * @param type the entity class
+     * @param constructor makes an empty object for a row that is read; of any visibility that the declaration can see
+     */
+    public static <E> Entity<E> of(Class<E> type, Supplier<? extends E> constructor) {
+        return new Entity<>(
+                Objects.requireNonNull(type, "type"),
+                Objects.requireNonNull(constructor, "constructor"),
+                null,
+                List.of());
+    }
+
+    /** The table's name, where the class name in {@code snake_case} does not fit. */
+    public Entity<E> table(String name) {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("the table of " + type.getSimpleName() + " must have a name");
+        }
+        return new Entity<>(type, constructor, name, lines);
+    }
+
+    /** The key, where it is not called {@code id} or not drawn as convention assumes. */
+    public Entity<E> key(Attr<? super E, ?> attribute, KeyOption... options) {
+        return with(new KeyLine(Accessor.of(attribute), List.of(options)));
+    }
+
+    /** A column of which convention does not know enough. */
+    public Entity<E> column(Attr<? super E, ?> attribute, ColumnOption... options) {
+        return with(new ColumnLine(Accessor.of(attribute), List.of(options)));
+    }
+
+    /** A to-one association: this entity's table holds the foreign key. */
+    public Entity<E> link(Attr<? super E, ? extends Link<?>> attribute, LinkOption... options) {
+        return with(new LinkLine(Accessor.of(attribute), List.of(options)));
+    }
+
+    /**
+     * A to-many association, the other side of a link.
+     *
+     * @param attribute the many, seen from here
+     * @param otherEnd the link that leads back here; its table holds the foreign key
+     */
+    public <C> Entity<E> links(
+            Attr<? super E, Links<C>> attribute, Attr<? super C, ? extends Link<? super E>> otherEnd) {
+        return with(new LinksLine(Accessor.of(attribute), Accessor.of(otherEnd)));
+    }
+
+    private Entity<E> with(Line line) {
+        List<Line> all = new ArrayList<>(lines);
+        all.add(line);
+        return new Entity<>(type, constructor, table, List.copyOf(all));
+    }
+
+    Class<E> type() {
+        return type;
+    }
+
+    Supplier<? extends E> constructor() {
+        return constructor;
+    }
+
+    @Nullable
+    String table() {
+        return table;
+    }
+
+    List<Line> lines() {
+        return lines;
+    }
+
+    @Override
+    public String toString() {
+        return "Entity(" + type.getSimpleName() + ")";
+    }
+}

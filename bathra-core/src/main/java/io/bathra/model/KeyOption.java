@@ -1,0 +1,4 @@
+package io.bathra.model;
+
+/** An option of a key, made by one of the words of {@link Declare}. */
+public sealed interface KeyOption permits NameOption, Options.Source {}

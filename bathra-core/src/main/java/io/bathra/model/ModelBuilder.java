@@ -1,0 +1,66 @@
+package io.bathra.model;
+
+import io.bathra.error.ModelException;
+import java.lang.invoke.MethodHandles.Lookup;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Makes the entities of a model from their declarations, and collects every fault on the way. */
+final class ModelBuilder {
+    private final String model;
+    private final @Nullable Lookup lookup;
+    private final List<Entity<?>> declarations;
+    private final List<String> faults = new ArrayList<>();
+    private final Map<Class<?>, ModelEntity<?>> entities = new LinkedHashMap<>();
+    private final Map<ModelEntity<?>, EntityBuilder<?>> builders = new LinkedHashMap<>();
+
+    ModelBuilder(String model, @Nullable Lookup lookup, List<Entity<?>> declarations) {
+        this.model = model;
+        this.lookup = lookup;
+        this.declarations = declarations;
+    }
+
+    List<ModelEntity<?>> build() {
+        if (declarations.isEmpty()) {
+            faults.add("it has no entity; name some: Model.of(\"" + model + "\", VESSEL, PORT_CALL)");
+        }
+        Map<String, Class<?>> tables = new HashMap<>();
+        for (Entity<?> declaration : declarations) {
+            begin(declaration, tables);
+        }
+        builders.values().forEach(EntityBuilder::buildAttributes);
+        builders.values().forEach(builder -> builder.connectLinks(entities));
+        builders.values().forEach(builder -> builder.connectToManys(entities));
+        if (!faults.isEmpty()) {
+            throw new ModelException(model, faults);
+        }
+        builders.values().forEach(EntityBuilder::tryConstructor);
+        if (!faults.isEmpty()) {
+            throw new ModelException(model, faults);
+        }
+        return List.copyOf(entities.values());
+    }
+
+    private <E> void begin(Entity<E> declaration, Map<String, Class<?>> tables) {
+        Class<E> type = declaration.type();
+        String declared = declaration.table();
+        String table = declared == null ? Naming.snakeCase(type.getSimpleName()) : declared;
+        if (entities.containsKey(type)) {
+            faults.add(type.getSimpleName() + ": declared twice in this model; name it once in Model.of");
+            return;
+        }
+        Class<?> other = tables.putIfAbsent(table.toLowerCase(Locale.ROOT), type);
+        if (other != null) {
+            faults.add(type.getSimpleName() + ": its table '" + table + "' is that of " + other.getSimpleName()
+                    + " too; give one of them another name with .table(...)");
+        }
+        ModelEntity<E> entity = new ModelEntity<>(type, declaration.constructor(), table, entities.size());
+        entities.put(type, entity);
+        builders.put(entity, new EntityBuilder<>(declaration, entity, lookup, faults));
+    }
+}

@@ -1,0 +1,154 @@
+package io.bathra.plan;
+
+import io.bathra.error.Problem;
+import io.bathra.model.ColumnType;
+import io.bathra.model.KeySource;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.StoredAttribute;
+import io.bathra.track.Changes;
+import io.bathra.track.Entry;
+import io.bathra.track.Entry.State;
+import io.bathra.track.Stranger;
+import io.bathra.track.Tracker;
+import java.math.BigDecimal;
+import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Finds every pending change that cannot be stored, before any SQL. */
+final class ChangeCheck {
+    private final Tracker tracker;
+    private final List<Problem> problems = new ArrayList<>();
+    private final Map<StoredAttribute, Map<Object, Entry<?>>> claims = new HashMap<>();
+
+    private ChangeCheck(Tracker tracker) {
+        this.tracker = tracker;
+    }
+
+    static List<Problem> problems(Tracker tracker, Changes changes) {
+        ChangeCheck check = new ChangeCheck(tracker);
+        changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
+        changes.updates().forEach(update -> check.row(update.entry(), update.changed(), update.values()));
+        if (!changes.deletes().isEmpty()) {
+            check.linksToRemoved();
+        }
+        return check.problems;
+    }
+
+    private void row(Entry<?> entry, @Nullable BitSet changed, @Nullable Object[] values) {
+        for (StoredAttribute attribute : entry.entity().stored()) {
+            if (changed != null && !changed.get(attribute.slot())) {
+                continue;
+            }
+            Object value = values[attribute.slot()];
+            if (attribute.slot() == 0) {
+                key(entry, attribute, value);
+            } else if (value == null) {
+                if (attribute.required()) {
+                    report(entry, attribute, null, "is required; set it");
+                }
+                continue;
+            } else if (attribute instanceof LinkAttribute link) {
+                link(entry, link, value);
+            } else {
+                fits(entry, attribute, value);
+            }
+            if (attribute.unique() && value != null) {
+                claim(entry, attribute, value);
+            }
+        }
+    }
+
+    private void key(Entry<?> entry, StoredAttribute key, @Nullable Object value) {
+        if (entry.state() == State.STORED) {
+            report(entry, key, value, "a key cannot be changed; set it back, or remove the object and add a new one");
+        } else if (value == null && entry.entity().keySource() == KeySource.ASSIGNED) {
+            report(entry, key, null, "the key is assigned by the program; set it before the flush");
+        } else if (value != null) {
+            fits(entry, key, value);
+        }
+    }
+
+    private void link(Entry<?> entry, LinkAttribute link, Object value) {
+        if (value instanceof Stranger stranger) {
+            report(
+                    entry,
+                    link,
+                    stranger.target(),
+                    "leads to an object that this unit of work does not know;" + " read it here, or add it");
+        }
+    }
+
+    private void fits(Entry<?> entry, StoredAttribute attribute, Object value) {
+        ColumnType type = attribute.type();
+        if (value instanceof String text) {
+            if (type.length() > 0 && text.length() > type.length()) {
+                report(
+                        entry,
+                        attribute,
+                        text,
+                        "is " + text.length() + " long, but the column keeps " + type.length()
+                                + "; shorten it, or declare a greater length(...)");
+            }
+            if (text.indexOf('\0') >= 0) {
+                report(
+                        entry,
+                        attribute,
+                        text.replace("\0", "\\0"),
+                        "contains the character NUL, which no text column" + " keeps on every database; take it out");
+            }
+        } else if (value instanceof BigDecimal decimal) {
+            BigDecimal bare = decimal.stripTrailingZeros();
+            if (bare.scale() > type.scale() || bare.precision() - bare.scale() > type.precision() - type.scale()) {
+                report(
+                        entry,
+                        attribute,
+                        decimal,
+                        "does not fit into digits(" + type.precision() + ", " + type.scale()
+                                + "); round it, or declare more digits(...)");
+            }
+        }
+    }
+
+    /** Two rows of one unit that want the same unique value. */
+    private void claim(Entry<?> entry, StoredAttribute attribute, Object value) {
+        Object comparable = value instanceof byte[] bytes ? ByteBuffer.wrap(bytes) : value;
+        Entry<?> other = claims.computeIfAbsent(attribute, a -> new HashMap<>()).putIfAbsent(comparable, entry);
+        if (other != null) {
+            report(
+                    entry,
+                    attribute,
+                    value,
+                    "must be unique, but " + other + " is about to be stored with the same value;"
+                            + " change one of them");
+        }
+    }
+
+    private void linksToRemoved() {
+        for (Entry<?> entry : tracker.entries()) {
+            if (entry.state() == State.REMOVED) {
+                continue;
+            }
+            for (LinkAttribute link : entry.entity().links()) {
+                Object value = entry.now(link);
+                Entry<?> target = value == null ? null : tracker.entry(link.target(), value);
+                if (target != null && target.state() == State.REMOVED) {
+                    report(
+                            entry,
+                            link,
+                            target,
+                            "leads to an object that is to be removed; remove this one too, or point"
+                                    + " it elsewhere");
+                }
+            }
+        }
+    }
+
+    private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, String reason) {
+        problems.add(new Problem(entry.toString(), attribute.name(), value, reason));
+    }
+}

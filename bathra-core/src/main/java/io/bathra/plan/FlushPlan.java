@@ -1,0 +1,120 @@
+package io.bathra.plan;
+
+import io.bathra.error.InvalidChangesException;
+import io.bathra.error.UnorderableChangesException;
+import io.bathra.model.Attribute;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.LinksAttribute;
+import io.bathra.model.Model;
+import io.bathra.track.Collector;
+import io.bathra.track.Entry;
+import io.bathra.track.RelationReader;
+import io.bathra.track.Tracker;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+
+/**
+ * The ordered steps of one flush. An immutable value: it can be printed, or asserted on in a test, before anything is
+ * executed. The same changes give the same plan.
+ *
+ * <pre>{@code
+ * System.out.println(work.plan());
+ * }</pre>
+ */
+public final class FlushPlan {
+    private final List<Step> steps;
+
+    FlushPlan(List<Step> steps) {
+        this.steps = List.copyOf(steps);
+    }
+
+    /**
+     * The plan for storing new objects and everything new that they reach. Needs no database.
+     *
+     * @throws InvalidChangesException when they cannot be stored as they are
+     * @throws UnorderableChangesException when no order can write them
+     */
+    public static FlushPlan ofNew(Model model, Object... objects) {
+        Tracker tracker = new Tracker(model, new NothingToRead());
+        for (Object object : objects) {
+            tracker.add(object);
+        }
+        return Planner.plan(tracker, new Collector(tracker).collect());
+    }
+
+    /** The steps in the order of their execution. */
+    public List<Step> steps() {
+        return steps;
+    }
+
+    public boolean isEmpty() {
+        return steps.isEmpty();
+    }
+
+    /** How many rows all steps write together. */
+    public int rowCount() {
+        return steps.stream().mapToInt(Step::rowCount).sum();
+    }
+
+    /** The same plan, each step with the SQL that it will be executed with. */
+    public FlushPlan withStatements(Function<Step, String> sql) {
+        return new FlushPlan(
+                steps.stream().map(step -> step.withStatement(sql.apply(step))).toList());
+    }
+
+    /** An aligned table, one line a step. */
+    @Override
+    public String toString() {
+        if (steps.isEmpty()) {
+            return "nothing to flush";
+        }
+        List<String[]> lines = new ArrayList<>();
+        lines.add(new String[] {"#", "operation", "table", "rows", "columns", "why here"});
+        for (Step step : steps) {
+            String columns = String.join(
+                    ", ", step.columns().stream().map(Attribute::name).toList());
+            lines.add(new String[] {
+                String.valueOf(lines.size()),
+                step.operation().toString(),
+                step.table(),
+                String.valueOf(step.rowCount()),
+                columns.length() > 40 ? step.columns().size() + " columns" : columns,
+                step.why()
+            });
+        }
+        return table(lines);
+    }
+
+    private static String table(List<String[]> lines) {
+        int[] widths = new int[lines.get(0).length];
+        for (String[] line : lines) {
+            for (int i = 0; i < widths.length; i++) {
+                widths[i] = Math.max(widths[i], line[i].length());
+            }
+        }
+        StringBuilder text = new StringBuilder();
+        for (String[] line : lines) {
+            StringBuilder row = new StringBuilder();
+            for (int i = 0; i < widths.length; i++) {
+                boolean number = i == 0 || i == 3;
+                row.append(String.format("%" + (number ? "" : "-") + Math.max(1, widths[i]) + "s  ", line[i]));
+            }
+            text.append(text.isEmpty() ? "" : "\n").append(row.toString().stripTrailing());
+        }
+        return text.toString();
+    }
+
+    /** New objects have nothing that could be read. */
+    private static final class NothingToRead implements RelationReader {
+        @Override
+        public void read(Entry<?> entry, LinkAttribute link) {
+            throw new IllegalStateException("a new object's " + link + " has nothing to read");
+        }
+
+        @Override
+        public void read(Entry<?> entry, LinksAttribute links) {
+            throw new IllegalStateException("a new object's " + links + " has nothing to read");
+        }
+    }
+}

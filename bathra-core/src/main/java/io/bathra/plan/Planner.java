@@ -1,0 +1,262 @@
+package io.bathra.plan;
+
+import io.bathra.error.InvalidChangesException;
+import io.bathra.error.Problem;
+import io.bathra.error.UnorderableChangesException;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.plan.RowGraph.Edge;
+import io.bathra.track.Change;
+import io.bathra.track.Change.Insert;
+import io.bathra.track.Change.Update;
+import io.bathra.track.Changes;
+import io.bathra.track.Tracker;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.PriorityQueue;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+
+/**
+ * Makes the plan of a flush: checks the changes, orders their rows, and groups the rows into as few steps as the order
+ * allows. Where tables do not wait for one another in a ring, that is one step for each operation, table and set of
+ * columns.
+ */
+public final class Planner {
+    /** Rows that one statement could write: same operation, same table, same columns. */
+    private record Group(Operation operation, ModelEntity<?> entity, BitSet columns) {
+        private static final Comparator<Group> ORDER = Comparator.comparing(Group::operation)
+                .thenComparingInt(group ->
+                        group.operation == Operation.DELETE ? -group.entity.position() : group.entity.position())
+                .thenComparing(group -> group.columns.toString());
+
+        static Group of(Change change) {
+            ModelEntity<?> entity = change.entry().entity();
+            if (change instanceof Insert) {
+                BitSet all = new BitSet();
+                all.set(0, entity.stored().size());
+                return new Group(Operation.INSERT, entity, all);
+            }
+            if (change instanceof Update update) {
+                return new Group(Operation.UPDATE, entity, update.changed());
+            }
+            BitSet key = new BitSet();
+            key.set(0);
+            return new Group(Operation.DELETE, entity, key);
+        }
+
+        List<StoredAttribute> attributes() {
+            return columns.stream().mapToObj(entity.stored()::get).toList();
+        }
+
+        @Override
+        public String toString() {
+            return operation + " " + entity.table();
+        }
+    }
+
+    private final List<Change> changes;
+    private final List<Edge> edges;
+    private final List<Group> groups = new ArrayList<>();
+    private final int[] groupOf;
+    private final List<List<Integer>> members = new ArrayList<>();
+
+    private Planner(List<Change> changes) {
+        this.changes = changes;
+        this.edges = RowGraph.edges(changes);
+        this.groupOf = new int[changes.size()];
+        Map<Group, Integer> numbers = new HashMap<>();
+        for (int node = 0; node < groupOf.length; node++) {
+            Group group = Group.of(changes.get(node));
+            int number = numbers.computeIfAbsent(group, g -> {
+                groups.add(g);
+                members.add(new ArrayList<>());
+                return groups.size() - 1;
+            });
+            groupOf[node] = number;
+            members.get(number).add(node);
+        }
+    }
+
+    /** What stands in the way of storing these changes; empty when nothing does. */
+    @SuppressWarnings("exports") // for use inside the module only
+    public static List<Problem> problems(Tracker tracker, Changes changes) {
+        return ChangeCheck.problems(tracker, changes);
+    }
+
+    /**
+     * The plan for these changes.
+     *
+     * @throws InvalidChangesException with every problem found
+     * @throws UnorderableChangesException when rows wait for one another and nothing can be cut
+     */
+    @SuppressWarnings("exports") // for use inside the module only
+    public static FlushPlan plan(Tracker tracker, Changes changes) {
+        List<Problem> problems = problems(tracker, changes);
+        if (!problems.isEmpty()) {
+            throw new InvalidChangesException(problems);
+        }
+        List<Change> all = new ArrayList<>(changes.inserts());
+        all.addAll(changes.updates());
+        all.addAll(changes.deletes());
+        return new FlushPlan(new Planner(CycleCutter.cut(all)).steps());
+    }
+
+    private List<Step> steps() {
+        List<List<Integer>> successors = Components.graph(groups.size());
+        Map<Integer, Set<String>> reasons = new HashMap<>();
+        boolean[] movesUnique = new boolean[groups.size()];
+        for (Edge edge : edges) {
+            int from = groupOf[edge.before()];
+            int to = groupOf[edge.after()];
+            if (from != to) {
+                reason(reasons, to, from, edge);
+                if (!successors.get(from).contains(to)) {
+                    successors.get(from).add(to);
+                }
+            } else {
+                movesUnique[from] |= edge.unique();
+            }
+        }
+        List<Step> steps = new ArrayList<>();
+        int[] ringOf = Components.of(successors);
+        int[] level = levels(ringOf);
+        for (List<Integer> ring : inOrder(successors, ringOf)) {
+            int first = ring.get(0);
+            if (ring.size() == 1 && !movesUnique[first]) {
+                steps.add(step(first, members.get(first), level, why(reasons, first, level)));
+            } else {
+                stepPerLevel(ring, level, reasons, steps);
+            }
+        }
+        return steps;
+    }
+
+    /** A step for each level of rows of tables that wait for one another. */
+    private void stepPerLevel(List<Integer> ring, int[] level, Map<Integer, Set<String>> reasons, List<Step> steps) {
+        Map<Integer, Map<Integer, List<Integer>>> byLevel = new TreeMap<>();
+        for (int group : ring) {
+            for (int node : members.get(group)) {
+                byLevel.computeIfAbsent(level[node], l -> new TreeMap<>(Comparator.comparing(groups::get, Group.ORDER)))
+                        .computeIfAbsent(group, g -> new ArrayList<>())
+                        .add(node);
+            }
+        }
+        for (Map.Entry<Integer, Map<Integer, List<Integer>>> one : byLevel.entrySet()) {
+            String place = "level " + (one.getKey() + 1) + " of " + byLevel.size();
+            one.getValue().forEach((group, nodes) -> {
+                String why = String.join("; ", reasons.getOrDefault(group, Set.of()));
+                steps.add(step(group, nodes, level, why.isEmpty() ? place : place + "; " + why));
+            });
+        }
+    }
+
+    private Step step(int group, List<Integer> nodes, int[] level, String why) {
+        List<Integer> sorted = new ArrayList<>(nodes);
+        sorted.sort(Comparator.<Integer>comparingInt(node -> level[node]).thenComparing(this::byKey));
+        Group what = groups.get(group);
+        return new Step(
+                what.operation(),
+                what.entity(),
+                what.attributes(),
+                sorted.stream().map(changes::get).toList(),
+                why,
+                "");
+    }
+
+    /** Rows are written in the order of their keys, new ones in the order in which they came: unsorted keys deadlock. */
+    @SuppressWarnings({"unchecked", "rawtypes"}) // keys of one table are of one comparable type
+    private int byKey(int a, int b) {
+        Object keyA = changes.get(a).entry().key();
+        Object keyB = changes.get(b).entry().key();
+        if (keyA == null || keyB == null) {
+            return Integer.compare(
+                    changes.get(a).entry().number(), changes.get(b).entry().number());
+        }
+        return ((Comparable) keyA).compareTo(keyB);
+    }
+
+    private void reason(Map<Integer, Set<String>> reasons, int group, int predecessor, Edge edge) {
+        String words = edge.unique()
+                ? groups.get(predecessor) + " frees " + edge.attribute()
+                : "after " + groups.get(predecessor) + " (" + edge.attribute() + ")";
+        reasons.computeIfAbsent(group, g -> new TreeSet<>()).add(words);
+    }
+
+    private String why(Map<Integer, Set<String>> reasons, int group, int[] level) {
+        Set<String> all = new TreeSet<>(reasons.getOrDefault(group, Set.of()));
+        if (members.get(group).stream().anyMatch(node -> level[node] > 0)) {
+            all.add(groups.get(group).operation() == Operation.DELETE ? "children first" : "parents first");
+        }
+        return String.join("; ", all);
+    }
+
+    /** How many rows of the same ring of groups have to be written before a row, along the longest way. */
+    private int[] levels(int[] ringOf) {
+        int[] level = new int[changes.size()];
+        int[] waitsFor = new int[changes.size()];
+        List<List<Integer>> successors = Components.graph(changes.size());
+        for (Edge edge : edges) {
+            if (ringOf[groupOf[edge.before()]] == ringOf[groupOf[edge.after()]]) {
+                successors.get(edge.before()).add(edge.after());
+                waitsFor[edge.after()]++;
+            }
+        }
+        Deque<Integer> ready = new ArrayDeque<>();
+        for (int node = 0; node < waitsFor.length; node++) {
+            if (waitsFor[node] == 0) {
+                ready.add(node);
+            }
+        }
+        while (!ready.isEmpty()) {
+            int node = ready.poll();
+            for (int next : successors.get(node)) {
+                level[next] = Math.max(level[next], level[node] + 1);
+                if (--waitsFor[next] == 0) {
+                    ready.add(next);
+                }
+            }
+        }
+        return level;
+    }
+
+    /** The sets of groups that wait for one another, each set after those that it waits for. */
+    private List<List<Integer>> inOrder(List<List<Integer>> successors, int[] ringOf) {
+        Map<Integer, List<Integer>> rings = new TreeMap<>();
+        int[] waitsFor = new int[groups.size()];
+        for (int group = 0; group < ringOf.length; group++) {
+            rings.computeIfAbsent(ringOf[group], c -> new ArrayList<>()).add(group);
+            for (int next : successors.get(group)) {
+                waitsFor[ringOf[next]] += ringOf[next] == ringOf[group] ? 0 : 1;
+            }
+        }
+        rings.values().forEach(ring -> ring.sort(Comparator.comparing(groups::get, Group.ORDER)));
+        PriorityQueue<List<Integer>> ready =
+                new PriorityQueue<>(Comparator.comparing(ring -> groups.get(ring.get(0)), Group.ORDER));
+        rings.forEach((number, ring) -> {
+            if (waitsFor[number] == 0) {
+                ready.add(ring);
+            }
+        });
+        List<List<Integer>> ordered = new ArrayList<>();
+        while (!ready.isEmpty()) {
+            List<Integer> ring = ready.poll();
+            ordered.add(ring);
+            for (int group : ring) {
+                for (int next : successors.get(group)) {
+                    if (ringOf[next] != ringOf[group] && --waitsFor[ringOf[next]] == 0) {
+                        ready.add(rings.get(ringOf[next]));
+                    }
+                }
+            }
+        }
+        return ordered;
+    }
+}

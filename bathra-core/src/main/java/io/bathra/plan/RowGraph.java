@@ -1,0 +1,120 @@
+package io.bathra.plan;
+
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.track.Change;
+import io.bathra.track.Change.Delete;
+import io.bathra.track.Change.Insert;
+import io.bathra.track.Change.Update;
+import io.bathra.track.Entry;
+import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** Which row has to be written before which other, and why. Nodes are changes, by their place in a list. */
+final class RowGraph {
+    /**
+     * A reason why one row comes before another.
+     *
+     * @param before the node that comes first
+     * @param after the node that waits for it
+     * @param attribute the link that leads from one to the other, or the unique attribute whose value changes hands
+     * @param unique whether a unique value changes hands
+     */
+    record Edge(int before, int after, StoredAttribute attribute, boolean unique) {}
+
+    private record RowKey(ModelEntity<?> entity, Object key) {}
+
+    private final List<Change> changes;
+    private final List<Edge> edges = new ArrayList<>();
+    private final Map<Entry<?>, Integer> inserts = new IdentityHashMap<>();
+    private final Map<RowKey, Integer> deletes = new HashMap<>();
+    private final Map<StoredAttribute, Map<Object, Integer>> freed = new HashMap<>();
+
+    private RowGraph(List<Change> changes) {
+        this.changes = changes;
+    }
+
+    static List<Edge> edges(List<Change> changes) {
+        RowGraph graph = new RowGraph(changes);
+        for (int node = 0; node < changes.size(); node++) {
+            graph.offer(node);
+        }
+        for (int node = 0; node < changes.size(); node++) {
+            graph.connect(node);
+        }
+        return graph.edges;
+    }
+
+    /** Notes what the change provides or frees for others. */
+    private void offer(int node) {
+        Change change = changes.get(node);
+        Entry<?> entry = change.entry();
+        if (change instanceof Insert) {
+            inserts.put(entry, node);
+            return;
+        }
+        if (change instanceof Delete) {
+            deletes.put(new RowKey(entry.entity(), Objects.requireNonNull(entry.key())), node);
+        }
+        for (StoredAttribute attribute : entry.entity().stored()) {
+            Object before = entry.before(attribute);
+            if (attribute.unique() && before != null && writes(change, attribute)) {
+                freed.computeIfAbsent(attribute, a -> new HashMap<>()).put(comparable(before), node);
+            }
+        }
+    }
+
+    private void connect(int node) {
+        Change change = changes.get(node);
+        Integer own = change instanceof Update ? inserts.get(change.entry()) : null;
+        for (StoredAttribute attribute : change.entry().entity().stored()) {
+            if (!writes(change, attribute)) {
+                continue;
+            }
+            if (own != null) {
+                edges.add(new Edge(own, node, attribute, false));
+            }
+            Object after = valueOf(change, attribute);
+            if (attribute instanceof LinkAttribute link) {
+                Integer parent = after instanceof Entry<?> target ? inserts.get(target) : null;
+                if (parent != null && parent != node) {
+                    edges.add(new Edge(parent, node, link, false));
+                }
+                Object before = change.entry().before(link);
+                Integer leaving = before == null ? null : deletes.get(new RowKey(link.target(), before));
+                if (leaving != null && leaving != node) {
+                    edges.add(new Edge(node, leaving, link, false));
+                }
+            }
+            if (attribute.unique() && after != null && freed.containsKey(attribute)) {
+                Integer owner = freed.get(attribute).get(comparable(after));
+                if (owner != null && owner != node) {
+                    edges.add(new Edge(owner, node, attribute, true));
+                }
+            }
+        }
+    }
+
+    /** Whether the change gives the column another value; a delete gives up all of them. */
+    static boolean writes(Change change, StoredAttribute attribute) {
+        return !(change instanceof Update update) || update.changed().get(attribute.slot());
+    }
+
+    private static @Nullable Object valueOf(Change change, StoredAttribute attribute) {
+        if (change instanceof Insert insert) {
+            return insert.values()[attribute.slot()];
+        }
+        return change instanceof Update update ? update.values()[attribute.slot()] : null;
+    }
+
+    private static Object comparable(Object value) {
+        return value instanceof byte[] bytes ? ByteBuffer.wrap(bytes) : value;
+    }
+}

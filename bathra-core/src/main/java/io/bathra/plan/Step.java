@@ -1,0 +1,84 @@
+package io.bathra.plan;
+
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.track.Change;
+import java.util.List;
+
+/** One step of a flush: one operation on rows of one table that set the same columns. Immutable. */
+public final class Step {
+    private final Operation operation;
+    private final ModelEntity<?> entity;
+    private final List<StoredAttribute> columns;
+    private final List<Change> changes;
+    private final String why;
+    private final String statement;
+
+    Step(
+            Operation operation,
+            ModelEntity<?> entity,
+            List<StoredAttribute> columns,
+            List<Change> changes,
+            String why,
+            String statement) {
+        this.operation = operation;
+        this.entity = entity;
+        this.columns = List.copyOf(columns);
+        this.changes = List.copyOf(changes);
+        this.why = why;
+        this.statement = statement;
+    }
+
+    public Operation operation() {
+        return operation;
+    }
+
+    public ModelEntity<?> entity() {
+        return entity;
+    }
+
+    /** The table's name. */
+    public String table() {
+        return entity.table();
+    }
+
+    /** What an insert or update sets, in the order of the table's columns; the key alone for a delete. */
+    public List<StoredAttribute> columns() {
+        return columns;
+    }
+
+    /** How many rows it writes. */
+    public int rowCount() {
+        return changes.size();
+    }
+
+    /** The rows in the order in which they are written: {@code Vessel 7}, {@code Vessel (new #3)}. */
+    public List<String> rows() {
+        return changes.stream().map(change -> change.entry().toString()).toList();
+    }
+
+    /** Why the step stands where it stands; empty when it could stand anywhere. */
+    public String why() {
+        return why;
+    }
+
+    /** The SQL that the store's database will be given; empty in a plan that was made without a store. */
+    public String statement() {
+        return statement;
+    }
+
+    /** The changes behind the rows, for the flush. */
+    @SuppressWarnings("exports") // for use inside the module only
+    public List<Change> changes() {
+        return changes;
+    }
+
+    Step withStatement(String sql) {
+        return new Step(operation, entity, columns, changes, why, sql);
+    }
+
+    @Override
+    public String toString() {
+        return operation + " " + table() + " (" + rowCount() + (rowCount() == 1 ? " row)" : " rows)");
+    }
+}

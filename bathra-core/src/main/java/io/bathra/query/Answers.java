@@ -1,0 +1,11 @@
+package io.bathra.query;
+
+import java.util.List;
+
+/** What answers a query: a unit of work. */
+public interface Answers {
+    <E> List<E> list(Query<E> query);
+
+    /** How many rows fulfil the conditions, whatever the query's limit and offset. */
+    long count(Query<?> query);
+}

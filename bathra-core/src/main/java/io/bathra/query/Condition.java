@@ -1,0 +1,126 @@
+package io.bathra.query;
+
+import java.time.temporal.Temporal;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * A typed predicate over an entity. Immutable and reusable; prints itself in SQL's own words. Made from
+ * {@link Ask#the} and {@link Ask#text}, combined with {@link Ask#allOf}, {@link Ask#anyOf} and {@link Ask#not}.
+ *
+ * @param <E> the entity that is asked about
+ */
+public sealed interface Condition<E> {
+    /** How two values are compared. */
+    enum Operator {
+        IS("="),
+        IS_NOT("<>"),
+        ABOVE(">"),
+        AT_LEAST(">="),
+        BELOW("<"),
+        AT_MOST("<=");
+
+        private final String sql;
+
+        Operator(String sql) {
+            this.sql = sql;
+        }
+
+        /** The operator in standard SQL. */
+        public String sql() {
+            return sql;
+        }
+    }
+
+    record Comparison<E>(Path path, Operator operator, Object value) implements Condition<E> {
+        @Override
+        public String toString() {
+            return path + " " + operator.sql() + " " + literal(value);
+        }
+    }
+
+    record Membership<E>(Path path, List<Object> values) implements Condition<E> {
+        public Membership {
+            values = List.copyOf(values);
+        }
+
+        @Override
+        public String toString() {
+            return path + " in " + values.stream().map(Condition::literal).collect(Collectors.joining(", ", "(", ")"));
+        }
+    }
+
+    record Absence<E>(Path path) implements Condition<E> {
+        @Override
+        public String toString() {
+            return path + " is null";
+        }
+    }
+
+    record Like<E>(Path path, Kind kind, String part) implements Condition<E> {
+        /** Where the part stands in the text. */
+        public enum Kind {
+            STARTS_WITH("", "%"),
+            ENDS_WITH("%", ""),
+            CONTAINS("%", "%");
+
+            private final String before;
+            private final String after;
+
+            Kind(String before, String after) {
+                this.before = before;
+                this.after = after;
+            }
+
+            /** The pattern around a part whose own wildcards are escaped already. */
+            public String pattern(String escapedPart) {
+                return before + escapedPart + after;
+            }
+        }
+
+        @Override
+        public String toString() {
+            return path + " like " + literal(kind.pattern(part));
+        }
+    }
+
+    record All<E>(List<Condition<? super E>> conditions) implements Condition<E> {
+        public All {
+            conditions = List.copyOf(conditions);
+        }
+
+        @Override
+        public String toString() {
+            return join(conditions, " and ");
+        }
+    }
+
+    record AnyOf<E>(List<Condition<? super E>> conditions) implements Condition<E> {
+        public AnyOf {
+            conditions = List.copyOf(conditions);
+        }
+
+        @Override
+        public String toString() {
+            return conditions.size() == 1 ? join(conditions, "") : "(" + join(conditions, " or ") + ")";
+        }
+    }
+
+    record Negation<E>(Condition<? super E> condition) implements Condition<E> {
+        @Override
+        public String toString() {
+            return condition instanceof Absence<?> absence
+                    ? absence.path() + " is not null"
+                    : "not (" + condition + ")";
+        }
+    }
+
+    private static String join(List<? extends Condition<?>> conditions, String word) {
+        return conditions.stream().map(Condition::toString).collect(Collectors.joining(word));
+    }
+
+    private static String literal(Object value) {
+        boolean quoted = value instanceof CharSequence || value instanceof Temporal || value instanceof Enum<?>;
+        return quoted ? "'" + value.toString().replace("'", "''") + "'" : String.valueOf(value);
+    }
+}

@@ -1,0 +1,186 @@
+package io.bathra.query;
+
+import io.bathra.attr.Accessor;
+import io.bathra.attr.Attr;
+import io.bathra.error.NotExactlyOneException;
+import io.bathra.link.Relation;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.stream.Collectors;
+
+/**
+ * A question for entities of one class. Immutable: each call gives a new query, and a query can be kept and asked again.
+ *
+ * <pre>{@code
+ * List<PortCall> due = work.from(PortCall.class)
+ *     .where(the(PortCall::eta).atLeast(today))
+ *     .orderBy(the(PortCall::eta).ascending())
+ *     .limit(20)
+ *     .list();
+ * }</pre>
+ *
+ * @param <E> the entity that is asked about
+ */
+public final class Query<E> {
+    private final Answers answers;
+    private final Class<E> type;
+    private final List<Condition<? super E>> conditions;
+    private final List<Ordering<? super E>> orderings;
+    private final List<Accessor> along;
+    private final OptionalInt limit;
+    private final int offset;
+
+    private Query(
+            Answers answers,
+            Class<E> type,
+            List<Condition<? super E>> conditions,
+            List<Ordering<? super E>> orderings,
+            List<Accessor> along,
+            OptionalInt limit,
+            int offset) {
+        this.answers = answers;
+        this.type = type;
+        this.conditions = conditions;
+        this.orderings = orderings;
+        this.along = along;
+        this.limit = limit;
+        this.offset = offset;
+    }
+
+    /** A query for all entities of the class. Users start at {@code work.from(type)}. */
+    public static <E> Query<E> of(Class<E> type, Answers answers) {
+        return new Query<>(answers, type, List.of(), List.of(), List.of(), OptionalInt.empty(), 0);
+    }
+
+    /** Narrows the query: all conditions, and those of earlier calls, must hold. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Query<E> where(Condition<? super E>... more) {
+        return new Query<>(answers, type, append(conditions, Arrays.asList(more)), orderings, along, limit, offset);
+    }
+
+    /** Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Query<E> orderBy(Ordering<? super E>... more) {
+        return new Query<>(answers, type, conditions, append(orderings, Arrays.asList(more)), along, limit, offset);
+    }
+
+    /** Reads these associations at once, for all entities of the answer: one more statement each. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Query<E> alongWith(Attr<? super E, ? extends Relation<?>>... relations) {
+        List<Accessor> more = Arrays.stream(relations).map(Accessor::of).toList();
+        return new Query<>(answers, type, conditions, orderings, append(along, more), limit, offset);
+    }
+
+    /**
+     * At most so many entities.
+     *
+     * @throws IllegalArgumentException when the limit is negative
+     */
+    public Query<E> limit(int rows) {
+        return new Query<>(
+                answers, type, conditions, orderings, along, OptionalInt.of(notNegative("limit", rows)), offset);
+    }
+
+    /**
+     * Leaves out the first entities of the answer.
+     *
+     * @throws IllegalArgumentException when the offset is negative
+     */
+    public Query<E> offset(int rows) {
+        return new Query<>(answers, type, conditions, orderings, along, limit, notNegative("offset", rows));
+    }
+
+    /** All entities that fulfil the conditions, as tracked objects. */
+    public List<E> list() {
+        return answers.list(this);
+    }
+
+    /** The first entity in the query's order, if there is any. */
+    public Optional<E> first() {
+        return limit(limit.isPresent() ? Math.min(1, limit.getAsInt()) : 1).list().stream()
+                .findFirst();
+    }
+
+    /**
+     * The only entity that fulfils the conditions.
+     *
+     * @throws NotExactlyOneException when there is none, or more than one
+     */
+    public E one() {
+        List<E> found =
+                limit(limit.isPresent() ? Math.min(2, limit.getAsInt()) : 2).list();
+        if (found.size() != 1) {
+            throw new NotExactlyOneException(toString(), found.isEmpty() ? 0 : count());
+        }
+        return found.get(0);
+    }
+
+    /** How many rows fulfil the conditions. Limit and offset play no part. */
+    public long count() {
+        return answers.count(this);
+    }
+
+    /** The class that is asked about. */
+    public Class<E> type() {
+        return type;
+    }
+
+    public List<Condition<? super E>> conditions() {
+        return conditions;
+    }
+
+    public List<Ordering<? super E>> orderings() {
+        return orderings;
+    }
+
+    /** The associations to read at once. */
+    public List<Accessor> along() {
+        return along;
+    }
+
+    /** The limit, if there is one. */
+    public OptionalInt limit() {
+        return limit;
+    }
+
+    /** How many entities of the answer are left out at its start. */
+    public int offset() {
+        return offset;
+    }
+
+    private static int notNegative(String what, int rows) {
+        if (rows < 0) {
+            throw new IllegalArgumentException(what + " must not be negative, but is " + rows);
+        }
+        return rows;
+    }
+
+    private static <T> List<T> append(List<T> list, List<? extends T> more) {
+        List<T> all = new ArrayList<>(list);
+        all.addAll(more);
+        return List.copyOf(all);
+    }
+
+    @Override
+    public String toString() {
+        StringBuilder text = new StringBuilder("from ").append(type.getSimpleName());
+        if (!conditions.isEmpty()) {
+            text.append(" where ").append(new Condition.All<E>(conditions));
+        }
+        if (!orderings.isEmpty()) {
+            text.append(" order by ")
+                    .append(orderings.stream().map(Ordering::toString).collect(Collectors.joining(", ")));
+        }
+        limit.ifPresent(rows -> text.append(" limit ").append(rows));
+        if (offset > 0) {
+            text.append(" offset ").append(offset);
+        }
+        return text.toString();
+    }
+}

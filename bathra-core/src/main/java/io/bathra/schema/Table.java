@@ -1,0 +1,30 @@
+package io.bathra.schema;
+
+import java.util.List;
+
+/**
+ * A table.
+ *
+ * @param name its name, unquoted
+ * @param columns its columns in order
+ * @param primaryKey the name of its primary key constraint
+ * @param keyColumn the column of its primary key
+ * @param uniques its unique constraints, without the primary key
+ * @param foreignKeys its foreign keys
+ * @param indexes its indexes; the columns of each foreign key have one
+ */
+public record Table(
+        String name,
+        List<Column> columns,
+        String primaryKey,
+        String keyColumn,
+        List<UniqueConstraint> uniques,
+        List<ForeignKey> foreignKeys,
+        List<Index> indexes) {
+    public Table {
+        columns = List.copyOf(columns);
+        uniques = List.copyOf(uniques);
+        foreignKeys = List.copyOf(foreignKeys);
+        indexes = List.copyOf(indexes);
+    }
+}

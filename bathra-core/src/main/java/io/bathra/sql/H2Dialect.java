@@ -1,0 +1,76 @@
+package io.bathra.sql;
+
+import io.bathra.model.ColumnType;
+import io.bathra.model.ModelEntity;
+import io.bathra.schema.Index;
+import io.bathra.schema.Table;
+import java.util.ArrayList;
+import java.util.List;
+
+/** H2, from version 2 on. */
+public final class H2Dialect extends Dialect {
+    @Override
+    public String name() {
+        return "H2";
+    }
+
+    /** The sequence behind an identity column is hidden, so keys could not be drawn ahead; hence one of our own. */
+    @Override
+    List<String> beforeTable(Table table) {
+        boolean generated = table.columns().stream().anyMatch(column -> column.generated());
+        return generated ? List.of("create sequence if not exists " + sequence(table.name())) : List.of();
+    }
+
+    @Override
+    String generated(Table table) {
+        return "default next value for " + sequence(table.name());
+    }
+
+    private String sequence(String table) {
+        return quote(table + "_seq");
+    }
+
+    /** H2 makes an index for each foreign key. */
+    @Override
+    List<Index> indexes(Table table) {
+        List<Index> indexes = new ArrayList<>(table.indexes());
+        indexes.removeIf(index ->
+                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(List.of(key.column()))));
+        return indexes;
+    }
+
+    @Override
+    String type(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN -> "boolean";
+            case BYTE, SHORT -> "smallint";
+            case INTEGER -> "integer";
+            case LONG -> "bigint";
+            case FLOAT -> "real";
+            case DOUBLE -> "double precision";
+            case CHARACTER, STRING, ENUM -> type.length() == 0 ? "varchar" : "varchar(" + type.length() + ")";
+            case DECIMAL -> "numeric(" + type.precision() + ", " + type.scale() + ")";
+            case DATE -> "date";
+            case TIME -> "time(6)";
+            case DATE_TIME -> "timestamp(6)";
+            case INSTANT -> "timestamp(6) with time zone";
+            case UUID -> "uuid";
+            case BYTES -> "varbinary";
+        };
+    }
+
+    @Override
+    public String drawKeys(ModelEntity<?> entity) {
+        return "select next value for " + sequence(entity.table()) + " from system_range(1, ?)";
+    }
+
+    @Override
+    String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+        // Lists of many lengths would be as many statements to compile: long ones are filled up to a power of two.
+        int length = values.size() <= 8 ? values.size() : Integer.highestOneBit(values.size() - 1) * 2;
+        for (int i = 0; i < length; i++) {
+            params.add(new SqlText.Value(type, values.get(Math.min(i, values.size() - 1))));
+        }
+        return column + " in (" + placeholders(length) + ")";
+    }
+}

@@ -1,0 +1,59 @@
+package io.bathra.trace;
+
+import io.bathra.trace.TraceLine.Kind;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one unit of work has executed, in order, with begin and commit. Keeps the latest lines, up to a limit.
+ *
+ * <p>Not for use by several threads at once.
+ */
+public final class Trace {
+    /** Enough for any unit that a person reads, and about two megabytes at most. */
+    private static final int LIMIT = 10_000;
+
+    private final Deque<TraceLine> lines = new ArrayDeque<>();
+    private int count;
+    private int dropped;
+
+    /** An empty trace. */
+    public Trace() {}
+
+    /** The lines that are kept, oldest first. */
+    public List<TraceLine> lines() {
+        return List.copyOf(lines);
+    }
+
+    /** The statements among the lines; begin, commit and answers from memory are left out. */
+    public List<TraceLine> statements() {
+        return lines.stream().filter(line -> line.kind() == Kind.STATEMENT).toList();
+    }
+
+    /** How many lines have been dropped to make room for later ones. */
+    public int dropped() {
+        return dropped;
+    }
+
+    /** Forgets the lines, to look at what comes next by itself. Numbers go on. */
+    public void clear() {
+        lines.clear();
+    }
+
+    /** Adds a line; called by whatever has executed something. */
+    public void add(Kind kind, String cause, String sql, @Nullable String path, long rows, long nanos) {
+        if (lines.size() == LIMIT) {
+            lines.removeFirst();
+            dropped++;
+        }
+        lines.addLast(new TraceLine(++count, kind, cause, sql, path, rows, nanos));
+    }
+
+    @Override
+    public String toString() {
+        return lines.stream().map(TraceLine::toString).collect(Collectors.joining("\n"));
+    }
+}

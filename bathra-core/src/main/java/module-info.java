@@ -1,0 +1,17 @@
+/** Bathra: plain object graphs, tracked and flushed as a short, ordered list of SQL statements. */
+module io.bathra.core {
+    requires transitive java.sql;
+    requires org.slf4j;
+    requires static transitive org.jspecify;
+    requires static org.postgresql.jdbc;
+
+    exports io.bathra;
+    exports io.bathra.attr;
+    exports io.bathra.error;
+    exports io.bathra.link;
+    exports io.bathra.model;
+    exports io.bathra.plan;
+    exports io.bathra.query;
+    exports io.bathra.schema;
+    exports io.bathra.trace;
+}

@@ -1,0 +1,7 @@
+package io.bathra.harbour;
+
+public enum CallStatus {
+    EXPECTED,
+    ALONGSIDE,
+    DEPARTED
+}
