@@ -21,6 +21,8 @@ import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SelectWriter.Select;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
+import io.bathra.track.Change;
+import io.bathra.track.Changes;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
@@ -223,6 +225,32 @@ public final class UnitOfWork implements AutoCloseable {
             case REMOVED -> Standing.REMOVED;
             case GONE -> Standing.UNTRACKED;
         };
+    }
+
+    /** What the next flush would write, object by object: new ones, changed attributes, removed ones. */
+    public List<PendingChange> changes() {
+        check();
+        Changes changes = new Collector(tracker).collect();
+        List<PendingChange> pending = new ArrayList<>();
+        changes.inserts().forEach(insert -> pending.add(whole(insert.entry(), Standing.NEW)));
+        for (Change.Update update : changes.updates()) {
+            Entry<?> entry = update.entry();
+            update.changed().stream()
+                    .mapToObj(entry.entity().stored()::get)
+                    .forEach(attribute -> pending.add(new PendingChange(
+                            entry.object(),
+                            entry.toString(),
+                            Standing.DIRTY,
+                            attribute.name(),
+                            entry.before(attribute),
+                            update.values()[attribute.slot()])));
+        }
+        changes.deletes().forEach(delete -> pending.add(whole(delete.entry(), Standing.REMOVED)));
+        return pending;
+    }
+
+    private static PendingChange whole(Entry<?> entry, Standing standing) {
+        return new PendingChange(entry.object(), entry.toString(), standing, null, null, null);
     }
 
     /** What stands in the way of a flush, for a form or a message; empty when nothing does. */

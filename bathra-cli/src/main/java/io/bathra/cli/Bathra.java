@@ -1,0 +1,95 @@
+package io.bathra.cli;
+
+import io.bathra.error.BathraException;
+import io.bathra.examples.harbour.BadLineException;
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.Objects;
+import java.util.Properties;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.IVersionProvider;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** The tool's entry: {@code bathra COMMAND}. Results go to standard output, talk and errors to standard error. */
+@Command(
+        name = "bathra",
+        description = "Bathra keeps object graphs in SQL databases, and shows what it does.",
+        subcommands = DemoCommand.class,
+        mixinStandardHelpOptions = true,
+        versionProvider = Bathra.Version.class,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {
+            "0:done",
+            "1:the work failed: a database that cannot be reached, a file that cannot be read",
+            "2:the command was not understood"
+        })
+public final class Bathra implements Runnable {
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    public static void main(String[] args) {
+        // Vessels have accents in their names, whatever the platform's encoding.
+        System.exit(run(utf8(FileDescriptor.out), utf8(FileDescriptor.err), args));
+    }
+
+    private static PrintWriter utf8(FileDescriptor descriptor) {
+        OutputStream stream = new FileOutputStream(descriptor);
+        return new PrintWriter(new PrintStream(stream, true, StandardCharsets.UTF_8), true, StandardCharsets.UTF_8);
+    }
+
+    /**
+     * Runs one command.
+     *
+     * @return the exit code
+     */
+    static int run(PrintWriter out, PrintWriter err, String... args) {
+        return new CommandLine(new Bathra())
+                .setOut(out)
+                .setErr(err)
+                .setExecutionExceptionHandler(Bathra::report)
+                .setParameterExceptionHandler(Bathra::reject)
+                .execute(args);
+    }
+
+    /** What the user can do something about is a plain message; anything else is a fault of ours and shows all. */
+    private static int report(Exception e, CommandLine command, CommandLine.ParseResult parsed) throws Exception {
+        if (e instanceof BathraException || e instanceof BadLineException) {
+            command.getErr().println("bathra: " + e.getMessage());
+            return 1;
+        }
+        throw e;
+    }
+
+    private static int reject(ParameterException e, String[] args) {
+        CommandLine command = e.getCommandLine();
+        command.getErr().println("bathra: " + e.getMessage());
+        command.getErr().println("Try '" + command.getCommandSpec().qualifiedName() + " --help'.");
+        return 2;
+    }
+
+    @Override
+    public void run() {
+        throw new ParameterException(spec.commandLine(), "name a command: demo");
+    }
+
+    /** The version that the build has written beside this class. */
+    static final class Version implements IVersionProvider {
+        @Override
+        public String[] getVersion() throws IOException {
+            Properties properties = new Properties();
+            try (InputStream in = Bathra.class.getResourceAsStream("version.properties")) {
+                properties.load(Objects.requireNonNull(in));
+            }
+            return new String[] {"bathra " + properties.getProperty("version")};
+        }
+    }
+}

@@ -1,0 +1,247 @@
+package io.bathra.cli;
+
+import static io.bathra.query.Ask.the;
+
+import io.bathra.FlushReport.Rows;
+import io.bathra.PendingChange;
+import io.bathra.Standing;
+import io.bathra.Store;
+import io.bathra.UnitOfWork;
+import io.bathra.error.BathraException;
+import io.bathra.examples.harbour.Berth;
+import io.bathra.examples.harbour.CallStatus;
+import io.bathra.examples.harbour.Movement;
+import io.bathra.examples.harbour.PortCall;
+import io.bathra.examples.harbour.Season;
+import io.bathra.examples.harbour.Vessel;
+import io.bathra.model.ModelEntity;
+import io.bathra.plan.FlushPlan;
+import io.bathra.plan.Step;
+import io.bathra.trace.TraceLine;
+import io.bathra.trace.TraceLine.Kind;
+import java.io.PrintWriter;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Help.Ansi;
+
+/** The chapters of the demo, each printed while it happens. */
+final class DemoStory {
+    /** Fits a terminal window of usual width. */
+    private static final int WIDTH = 132;
+
+    private final Store store;
+    private final Season season;
+    private final PrintWriter out;
+    private final Ansi ansi;
+    private final Map<Class<?>, Integer> expected = new LinkedHashMap<>();
+
+    DemoStory(Store store, Season season, PrintWriter out, Ansi ansi) {
+        this.store = store;
+        this.season = season;
+        this.out = out;
+        this.ansi = ansi;
+    }
+
+    void tellModel(String url) {
+        head("The model '%s', on %s (%s)", store.model().name(), store.databaseName(), url);
+        for (ModelEntity<?> entity : store.model().entities()) {
+            List<String> associations = new ArrayList<>();
+            entity.links()
+                    .forEach(link -> associations.add(
+                            link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none")));
+            entity.toManys().forEach(many -> associations.add(many.name() + " = all " + many.otherEnd()));
+            line("%-9s %2d columns   %s", entity.name(), entity.stored().size(), String.join(", ", associations));
+        }
+    }
+
+    void createTables() {
+        List<String> created = store.schema().createMissing();
+        int again = store.schema().createMissing().size();
+        head(
+                "The schema: %d statements executed; asked again, %s",
+                created.size(), again == 0 ? "nothing to do" : again);
+    }
+
+    boolean hasRows() {
+        return store.call(work -> store.model().entities().stream()
+                .anyMatch(entity -> work.from(entity.type()).count() > 0));
+    }
+
+    void wipe() {
+        store.run(work -> store.model()
+                .entities()
+                .forEach(entity -> work.from(entity.type()).list().forEach(work::remove)));
+    }
+
+    void storeSeason() {
+        try (UnitOfWork work = store.begin()) {
+            season.operators().forEach(work::add);
+            season.vessels().forEach(work::add);
+            season.berths().forEach(work::add);
+            season.pilots().forEach(work::add);
+            season.calls().forEach(work::add);
+            season.movements().forEach(work::add);
+            head("A season from six CSV files, as an object graph; what the flush would do");
+            FlushPlan plan = work.plan();
+            tell(plan);
+            work.commit();
+            head("What it did");
+            tell(work);
+        }
+    }
+
+    void readWithoutDetours() {
+        try (UnitOfWork work = store.begin()) {
+            List<PortCall> calls = work.from(PortCall.class).list();
+            long operators = calls.stream()
+                    .map(call -> call.vessel().get())
+                    .flatMap(vessel -> vessel.operator().find().stream())
+                    .distinct()
+                    .count();
+            head(
+                    "%d calls listed, the vessel and operator of each visited: %d operators, %d statements",
+                    calls.size(), operators, work.trace().statements().size());
+            tell(work);
+        }
+    }
+
+    void liveADay() {
+        try (UnitOfWork work = store.begin()) {
+            List<PortCall> expectedCalls = work.from(PortCall.class)
+                    .where(
+                            the(PortCall::status).is(CallStatus.EXPECTED),
+                            the(PortCall::berth, Berth::id).isPresent())
+                    .orderBy(the(PortCall::eta).ascending())
+                    .limit(2)
+                    .list();
+            List<Vessel> vessels = work.from(Vessel.class)
+                    .orderBy(the(Vessel::imo).ascending())
+                    .alongWith(Vessel::calls)
+                    .list();
+            if (expectedCalls.size() < 2 || vessels.isEmpty()) {
+                throw new BathraException("the day needs two expected calls with a berth, and a vessel;"
+                        + " add such lines to port_calls.csv and vessels.csv");
+            }
+            PortCall late = expectedCalls.get(0);
+            PortCall moved = expectedCalls.get(1);
+            Vessel sold = vessels.stream()
+                    .filter(vessel -> vessel != late.vessel().get()
+                            && vessel != moved.vessel().get())
+                    .min(Comparator.comparingInt(vessel -> vessel.calls().size()))
+                    .orElseThrow();
+            Berth free = work.from(Berth.class)
+                    .where(the(Berth::id).isNot(moved.berth().get().id()))
+                    .orderBy(the(Berth::code).descending())
+                    .first()
+                    .orElseThrow();
+
+            head("A working day: a delay, another berth, and a vessel taken out with its calls");
+            line("%s of %s is delayed by 3 hours", late, late.vessel().get());
+            late.delayTo(late.eta().plusHours(3));
+            line(
+                    "%s of %s moves from berth %s to %s",
+                    moved, moved.vessel().get(), moved.berth().get().code(), free.code());
+            moved.berth().set(free);
+            line(
+                    "%s is taken out, with %d calls and their movements",
+                    sold, sold.calls().size());
+            for (PortCall call : List.copyOf(sold.calls())) {
+                for (Movement movement : List.copyOf(call.movements())) {
+                    work.remove(movement);
+                }
+                work.remove(call);
+            }
+            work.remove(sold);
+
+            head("The changes found, by comparing objects with their rows");
+            tell(work.changes());
+            head("The plan");
+            tell(work.plan());
+            work.trace().clear();
+            work.commit().rows().forEach((entity, rows) -> expected.merge(entity, balance(rows), Integer::sum));
+            head("What it did");
+            tell(work);
+        }
+    }
+
+    private static int balance(Rows rows) {
+        return rows.inserted() - rows.deleted();
+    }
+
+    void checkAgainstFiles() {
+        head("Rows in the database, against the lines of the files");
+        boolean right = true;
+        try (UnitOfWork work = store.begin()) {
+            for (ModelEntity<?> entity : store.model().entities()) {
+                long rows = work.from(entity.type()).count();
+                int lines = season.lines(entity.type());
+                int change = expected.getOrDefault(entity.type(), 0);
+                boolean same = rows == lines + change;
+                right &= same;
+                line(
+                        "%-9s %5d rows = %5d lines %s %s",
+                        entity.name(), rows, lines, change == 0 ? "    " : "- " + -change, same ? "" : "  WRONG");
+            }
+        }
+        if (!right) {
+            throw new BathraException(
+                    "the database does not hold what the files say; somebody else may have written to it");
+        }
+        out.println();
+    }
+
+    // ---- printing
+
+    private void head(String format, Object... values) {
+        out.println();
+        out.println(ansi.string("@|bold " + String.format(format, values).replace("@", "@@") + "|@"));
+    }
+
+    private void line(String format, Object... values) {
+        String text = ("  " + String.format(format, values)).stripTrailing();
+        out.println(text.length() > WIDTH ? text.substring(0, WIDTH - 1) + "…" : text);
+    }
+
+    private void tell(FlushPlan plan) {
+        line("%2s  %-9s  %-9s  %5s  %s", "#", "operation", "table", "rows", "statement");
+        int number = 0;
+        for (Step step : plan.steps()) {
+            line(
+                    "%2d  %-9s  %-9s  %5d  %s",
+                    ++number, step.operation(), step.table(), step.rowCount(), step.statement());
+            if (!step.why().isEmpty()) {
+                line("%33s %s", "", ansi.string("@|faint " + step.why() + "|@"));
+            }
+        }
+    }
+
+    private void tell(UnitOfWork work) {
+        for (TraceLine traced : work.trace().lines()) {
+            String path = traced.path() == null ? "" : traced.path();
+            if (traced.kind() == Kind.STATEMENT) {
+                line(
+                        "%2d  %5d rows %7.1f ms  %-9s  %s",
+                        traced.number(), traced.rows(), traced.nanos() / 1e6, path, traced.sql());
+            } else {
+                line("%2d  %10s %7.1f ms  %-9s  %s", traced.number(), "", traced.nanos() / 1e6, path, traced.sql());
+            }
+        }
+    }
+
+    /** Changed attributes one by one; removed rows counted by entity. */
+    private void tell(List<PendingChange> changes) {
+        changes.stream().filter(change -> change.standing() == Standing.DIRTY).forEach(change -> line("%s", change));
+        Map<String, Long> removed = changes.stream()
+                .filter(change -> change.standing() == Standing.REMOVED)
+                .collect(Collectors.groupingBy(
+                        change ->
+                                store.model().entity(change.entity().getClass()).name(),
+                        LinkedHashMap::new,
+                        Collectors.counting()));
+        removed.forEach((entity, count) -> line("%s: %d removed", entity, count));
+    }
+}
