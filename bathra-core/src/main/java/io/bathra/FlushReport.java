@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.model.ModelEntity;
 import io.bathra.plan.Operation;
+import io.bathra.text.AlignedTable;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -74,16 +75,8 @@ public final class FlushReport {
         if (rows.isEmpty()) {
             return "nothing written";
         }
-        int width = Math.max(
-                6,
-                rows.keySet().stream()
-                        .mapToInt(type -> type.getSimpleName().length())
-                        .max()
-                        .orElse(0));
-        String format = "%-" + width + "s  %8s  %8s  %8s";
-        StringBuilder text = new StringBuilder(String.format(format, "entity", "inserted", "updated", "deleted"));
-        rows.forEach((type, r) -> text.append("\n")
-                .append(String.format(format, type.getSimpleName(), r.inserted(), r.updated(), r.deleted())));
-        return text.toString();
+        AlignedTable table = new AlignedTable("entity", "inserted", "updated", "deleted");
+        rows.forEach((type, r) -> table.line(type.getSimpleName(), r.inserted(), r.updated(), r.deleted()));
+        return table.toString();
     }
 }

@@ -49,7 +49,7 @@ public final class Store implements AutoCloseable {
             this.database = Database.of(connection);
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
-                    "no connection to the database: " + e.getMessage()
+                    "no connection to the database: " + Database.firstLine(e)
                             + "; check that it runs, and the URL, user and password",
                     e);
         }

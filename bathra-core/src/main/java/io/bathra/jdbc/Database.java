@@ -159,17 +159,22 @@ public abstract class Database {
         };
     }
 
-    /** Where a constraint was violated, as far as the driver tells. */
-    abstract Place place(SQLException e, ConstraintCatalogue constraints);
+    /**
+     * Where a constraint was violated, as far as the driver tells.
+     *
+     * @param table the table that was written to, where that is known
+     */
+    abstract Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints);
 
     /** The exception of ours for an error of a statement. */
-    public final BathraException translate(SQLException thrown, String sql, ConstraintCatalogue constraints) {
+    public final BathraException translate(
+            SQLException thrown, String sql, @Nullable String table, ConstraintCatalogue constraints) {
         SQLException e = mostTelling(thrown);
         return switch (failure(e)) {
-            case UNIQUE -> new UniqueViolation(place(e, constraints), sql, e);
-            case FOREIGN_KEY -> new ForeignKeyViolation(place(e, constraints), sql, e);
-            case NOT_NULL -> new NotNullViolation(place(e, constraints), sql, e);
-            case CHECK -> new CheckViolation(place(e, constraints), sql, e);
+            case UNIQUE -> new UniqueViolation(place(e, table, constraints), sql, e);
+            case FOREIGN_KEY -> new ForeignKeyViolation(place(e, table, constraints), sql, e);
+            case NOT_NULL -> new NotNullViolation(place(e, table, constraints), sql, e);
+            case CHECK -> new CheckViolation(place(e, table, constraints), sql, e);
             case CONNECTION_LOST ->
                 new ConnectionLostException(
                         "the connection to " + dialect.name() + " was lost (" + firstLine(e)
@@ -191,10 +196,10 @@ public abstract class Database {
         return e;
     }
 
-    static String firstLine(SQLException e) {
-        String message = String.valueOf(e.getMessage());
-        int end = message.indexOf('\n');
-        return end < 0 ? message : message.substring(0, end);
+    /** A driver's message, to be put into a sentence of ours. */
+    public static String firstLine(SQLException e) {
+        String line = String.valueOf(e.getMessage()).lines().findFirst().orElse("");
+        return line.endsWith(".") ? line.substring(0, line.length() - 1) : line;
     }
 
     static Place unknownPlace() {

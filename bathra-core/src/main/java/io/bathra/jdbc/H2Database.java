@@ -38,11 +38,11 @@ final class H2Database extends Database {
     }
 
     @Override
-    Place place(SQLException e, ConstraintCatalogue constraints) {
+    Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints) {
         Matcher quoted = QUOTED.matcher(String.valueOf(e.getMessage()));
         String detail = quoted.find() ? quoted.group(1) : "";
         if (failure(e) == Failure.NOT_NULL) {
-            return constraints.column(null, detail);
+            return constraints.column(table, detail);
         }
         String folded = detail.toLowerCase(Locale.ROOT);
         // An index has the constraint's name with a suffix, so the longest name that fits is meant.

@@ -66,7 +66,7 @@ final class PostgresDatabase extends Database {
     }
 
     @Override
-    Place place(SQLException e, ConstraintCatalogue constraints) {
+    Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints) {
         ServerErrorMessage message = e instanceof PSQLException own ? own.getServerErrorMessage() : null;
         if (message == null) {
             return unknownPlace();

@@ -23,12 +23,13 @@ public final class RowWriter {
      * @return how many rows the database has written
      */
     public long write(String cause, WriteForm form, List<@Nullable Object[]> rows) {
+        String table = form.parameters().get(0).entity().table();
         long written = 0;
         for (int from = 0; from < rows.size(); from += form.chunk()) {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
             String sql = form.sql().apply(chunk.size());
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
-            written += transaction.run(cause, sql, shown, form.binding().toString(), statement -> {
+            written += transaction.run(cause, sql, shown, form.binding().toString(), table, statement -> {
                 transaction.markWritten();
                 return switch (form.binding()) {
                     case BATCH -> batch(statement, form, chunk);

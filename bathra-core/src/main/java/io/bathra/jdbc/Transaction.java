@@ -73,14 +73,7 @@ public final class Transaction implements AutoCloseable {
                     database.bind(statement, index++, param.type(), value.value());
                 }
             }
-            long rows = 0;
-            try (ResultSet result = statement.executeQuery()) {
-                while (result.next()) {
-                    handler.row(result);
-                    rows++;
-                }
-            }
-            return rows;
+            return handOver(statement, handler);
         });
     }
 
@@ -88,15 +81,19 @@ public final class Transaction implements AutoCloseable {
     public void drawKeys(String cause, String sql, int count, RowHandler handler) {
         run(cause, sql, "keys", statement -> {
             statement.setInt(1, count);
-            long rows = 0;
-            try (ResultSet result = statement.executeQuery()) {
-                while (result.next()) {
-                    handler.row(result);
-                    rows++;
-                }
-            }
-            return rows;
+            return handOver(statement, handler);
         });
+    }
+
+    private static long handOver(PreparedStatement statement, RowHandler handler) throws SQLException {
+        long rows = 0;
+        try (ResultSet result = statement.executeQuery()) {
+            while (result.next()) {
+                handler.row(result);
+                rows++;
+            }
+        }
+        return rows;
     }
 
     /** What a prepared statement is used for; answers with the number of rows read or written. */
@@ -107,15 +104,16 @@ public final class Transaction implements AutoCloseable {
 
     /** Prepares a statement, uses it, and notes what happened. */
     private long run(String cause, String sql, @Nullable String path, Use use) {
-        return run(cause, sql, LONG_LIST.matcher(sql).replaceAll("?, … ?"), path, use);
+        return run(cause, sql, LONG_LIST.matcher(sql).replaceAll("?, … ?"), path, null, use);
     }
 
     /**
      * Prepares a statement, uses it, and notes what happened.
      *
      * @param shown the statement as it stands in trace, log and errors: one of a thousand rows would bury the rest
+     * @param table the table that it writes to, for an error that does not name it
      */
-    long run(String cause, String sql, String shown, @Nullable String path, Use use) {
+    long run(String cause, String sql, String shown, @Nullable String path, @Nullable String table, Use use) {
         Connection open = open();
         long start = System.nanoTime();
         try (PreparedStatement statement = open.prepareStatement(sql)) {
@@ -123,7 +121,7 @@ public final class Transaction implements AutoCloseable {
             note(Kind.STATEMENT, cause, shown, path, rows, start);
             return rows;
         } catch (SQLException e) {
-            throw translate(e, shown);
+            throw database.translate(e, shown, table, constraints);
         }
     }
 
@@ -137,7 +135,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     BathraException translate(SQLException e, String sql) {
-        return database.translate(e, sql, constraints);
+        return database.translate(e, sql, null, constraints);
     }
 
     void markWritten() {
@@ -157,18 +155,24 @@ public final class Transaction implements AutoCloseable {
             return connection;
         }
         long start = System.nanoTime();
+        connection = begin();
+        note(Kind.BEGIN, "transaction", "begin", null, 0, start);
+        return connection;
+    }
+
+    private Connection begin() {
+        Connection taken = null;
         try {
-            Connection taken = source.getConnection();
+            taken = source.getConnection();
             taken.setAutoCommit(false);
-            connection = taken;
+            return taken;
         } catch (SQLException e) {
+            closeQuietly(taken);
             throw new DatabaseUnreachableException(
                     "no connection to the database: " + Database.firstLine(e)
                             + "; check that it runs, and the URL, user and password",
                     e);
         }
-        note(Kind.BEGIN, "transaction", "begin", null, 0, start);
-        return connection;
     }
 
     public Savepoint savepoint() {
@@ -248,9 +252,20 @@ public final class Transaction implements AutoCloseable {
         if (used == null) {
             return;
         }
-        try (used) {
+        try {
             if (!used.isClosed()) {
                 used.setAutoCommit(true);
+            }
+        } catch (SQLException e) {
+            LOG.debug("a connection is given back in manual commit", e);
+        }
+        closeQuietly(used);
+    }
+
+    private static void closeQuietly(@Nullable Connection connection) {
+        try {
+            if (connection != null) {
+                connection.close();
             }
         } catch (SQLException e) {
             LOG.debug("closing a connection failed", e);

@@ -10,12 +10,12 @@ import io.bathra.track.Entry;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -94,21 +94,20 @@ final class CycleCutter {
         changes.set(edge.after(), new Insert(insert.entry(), values));
     }
 
-    /** One ring, walked from its first row until a row comes again. */
+    /** One ring, walked from its first row to the row that it waits for, until a row comes again. */
     private List<String> describe(Collection<Edge> ring) {
-        Map<Integer, Edge> next = new HashMap<>();
-        ring.forEach(edge -> next.putIfAbsent(edge.before(), edge));
+        Map<Integer, Edge> waiting = new HashMap<>();
+        ring.forEach(edge -> waiting.putIfAbsent(edge.after(), edge));
         List<Integer> walked = new ArrayList<>();
-        Optional<Integer> at = ring.stream().map(Edge::before).findFirst();
-        int node = at.orElseThrow();
+        int node = Collections.min(waiting.keySet());
         while (!walked.contains(node)) {
             walked.add(node);
-            node = next.get(node).after();
+            node = waiting.get(node).before();
         }
         List<String> words = new ArrayList<>();
-        for (int i = walked.indexOf(node); i < walked.size(); i++) {
-            words.add(changes.get(walked.get(i)).entry() + " ("
-                    + next.get(walked.get(i)).attribute() + ")");
+        for (int waits : walked.subList(walked.indexOf(node), walked.size())) {
+            words.add(changes.get(waits).entry() + "."
+                    + waiting.get(waits).attribute().name());
         }
         words.add(changes.get(node).entry().toString());
         return words;

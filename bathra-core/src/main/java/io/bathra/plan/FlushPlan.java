@@ -6,13 +6,14 @@ import io.bathra.model.Attribute;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.Model;
+import io.bathra.text.AlignedTable;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.RelationReader;
 import io.bathra.track.Tracker;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /**
  * The ordered steps of one flush. An immutable value: it can be printed, or asserted on in a test, before anything is
@@ -23,6 +24,9 @@ import java.util.function.Function;
  * }</pre>
  */
 public final class FlushPlan {
+    /** Longer lists of columns would push the reasons out of sight. */
+    private static final int MOST_COLUMNS = 40;
+
     private final List<Step> steps;
 
     FlushPlan(List<Step> steps) {
@@ -69,40 +73,20 @@ public final class FlushPlan {
         if (steps.isEmpty()) {
             return "nothing to flush";
         }
-        List<String[]> lines = new ArrayList<>();
-        lines.add(new String[] {"#", "operation", "table", "rows", "columns", "why here"});
+        AlignedTable table = new AlignedTable("#", "operation", "table", "rows", "columns", "why here");
+        int number = 0;
         for (Step step : steps) {
-            String columns = String.join(
-                    ", ", step.columns().stream().map(Attribute::name).toList());
-            lines.add(new String[] {
-                String.valueOf(lines.size()),
-                step.operation().toString(),
-                step.table(),
-                String.valueOf(step.rowCount()),
-                columns.length() > 40 ? step.columns().size() + " columns" : columns,
-                step.why()
-            });
+            String columns = step.columns().stream().map(Attribute::name).collect(Collectors.joining(", "));
+            boolean many = columns.length() > MOST_COLUMNS;
+            table.line(
+                    ++number,
+                    step.operation(),
+                    step.table(),
+                    step.rowCount(),
+                    many ? step.columns().size() + " columns" : columns,
+                    step.why());
         }
-        return table(lines);
-    }
-
-    private static String table(List<String[]> lines) {
-        int[] widths = new int[lines.get(0).length];
-        for (String[] line : lines) {
-            for (int i = 0; i < widths.length; i++) {
-                widths[i] = Math.max(widths[i], line[i].length());
-            }
-        }
-        StringBuilder text = new StringBuilder();
-        for (String[] line : lines) {
-            StringBuilder row = new StringBuilder();
-            for (int i = 0; i < widths.length; i++) {
-                boolean number = i == 0 || i == 3;
-                row.append(String.format("%" + (number ? "" : "-") + Math.max(1, widths[i]) + "s  ", line[i]));
-            }
-            text.append(text.isEmpty() ? "" : "\n").append(row.toString().stripTrailing());
-        }
-        return text.toString();
+        return table.toString();
     }
 
     /** New objects have nothing that could be read. */

@@ -22,7 +22,7 @@ public final class Vessel extends Entry<Long> {
         return imo;
     }
 
-    public void imo(String newImo) {
+    public void renumber(String newImo) {
         imo = newImo;
     }
 

@@ -128,9 +128,9 @@ final class CsvTable {
             }
             return lines;
         } catch (NoSuchFileException e) {
-            throw new BadLineException(file, 0, "there is no such file in " + folder);
+            throw new BadLineException(file, "there is no such file in " + folder);
         } catch (IOException | UncheckedIOException e) {
-            throw new BadLineException(file, 0, "it cannot be read: " + e.getMessage());
+            throw new BadLineException(file, "it cannot be read: " + e.getMessage());
         }
     }
 

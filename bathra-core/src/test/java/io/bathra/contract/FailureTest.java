@@ -1,0 +1,308 @@
+package io.bathra.contract;
+
+import static io.bathra.query.Ask.the;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import io.bathra.FlushReport;
+import io.bathra.Standing;
+import io.bathra.UnitOfWork;
+import io.bathra.error.CommitUnknownException;
+import io.bathra.error.ConcurrentChangeException;
+import io.bathra.error.ConnectionLostException;
+import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.error.ForeignKeyViolation;
+import io.bathra.error.NotNullViolation;
+import io.bathra.error.StatementException;
+import io.bathra.error.UniqueViolation;
+import io.bathra.error.UnitStateException;
+import io.bathra.harbour.Movement;
+import io.bathra.harbour.PortCall;
+import io.bathra.harbour.Vessel;
+import io.bathra.testing.FaultySource.Fault;
+import io.bathra.testing.TestDatabase;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** What goes wrong leaves the database as before, the objects usable, and a message that helps. */
+class FailureTest extends HarbourContract {
+    FailureTest(TestDatabase database) {
+        super(database);
+    }
+
+    @Test
+    void aFailedFlushLeavesObjectsAsTheyWereAndCanBeDoneAgain() {
+        storeFleet(1, 0);
+        try (UnitOfWork work = store.begin()) {
+            Vessel twin = new Vessel("9000000", "has the number of another one");
+            PortCall call = new PortCall(twin, NOON);
+            work.add(call);
+
+            UniqueViolation violation = catchThrowableOfType(UniqueViolation.class, work::flush);
+            assertThat(violation.place().entity()).isEqualTo("Vessel");
+            assertThat(violation.place().attributes()).containsExactly("imo");
+            assertThat(violation.place().value()).contains("9000000");
+            assertThat(violation)
+                    .hasMessageContaining("choose another value")
+                    .hasMessageContaining("insert into vessel");
+            assertThat(work.standing(call)).isEqualTo(Standing.NEW);
+            assertThat(twin.id()).isNull();
+            assertThat(call.id()).isNull();
+
+            twin.renumber("9000001");
+            assertThat(work.commit().total()).isEqualTo(new FlushReport.Rows(2, 0, 0));
+        }
+        assertThat(count(PortCall.class)).isEqualTo(1);
+    }
+
+    @Test
+    void aFailedFlushGoesBackToWhatAnEarlierFlushHasWritten() {
+        storeFleet(1, 0);
+        try (UnitOfWork work = store.begin()) {
+            Vessel first = new Vessel("9000001", "first");
+            work.add(first);
+            work.flush();
+            Vessel second = new Vessel("9000000", "second");
+            work.add(second);
+            assertThatThrownBy(work::flush).isInstanceOf(UniqueViolation.class);
+            assertThat(work.standing(first)).isEqualTo(Standing.CLEAN);
+            work.remove(second);
+            assertThat(work.commit().total()).isEqualTo(new FlushReport.Rows(1, 0, 0));
+        }
+        assertThat(count(Vessel.class)).isEqualTo(2);
+    }
+
+    @Test
+    void rollbackTakesStandingsAndKeysBackAndKeepsValues() {
+        storeFleet(1, 1);
+        try (UnitOfWork work = store.begin()) {
+            Vessel vessel = work.from(Vessel.class).one();
+            PortCall call = vessel.calls().iterator().next();
+            Vessel added = new Vessel("9000001", "added");
+            vessel.name("Renamed");
+            work.add(added);
+            work.remove(call);
+            work.flush();
+            assertThat(added.id()).isNotNull();
+            assertThat(work.standing(call)).isEqualTo(Standing.UNTRACKED);
+
+            work.rollback();
+            assertThat(added.id()).isNull();
+            assertThat(work.standing(added)).isEqualTo(Standing.NEW);
+            assertThat(work.standing(vessel)).isEqualTo(Standing.DIRTY);
+            assertThat(work.standing(call)).isEqualTo(Standing.REMOVED);
+            assertThat(vessel.name()).isEqualTo("Renamed");
+
+            work.add(call);
+            assertThat(vessel.calls()).containsExactly(call);
+            assertThat(work.commit().total()).isEqualTo(new FlushReport.Rows(1, 1, 0));
+        }
+        assertThat(count(PortCall.class)).isEqualTo(1);
+    }
+
+    @Test
+    void aConnectionKilledInTheMiddleOfAFlushLeavesNothingHalfStored() {
+        Vessel vessel = new Vessel("9000001", "Nordlicht");
+        PortCall call = new PortCall(vessel, NOON);
+        call.movements().add(new Movement("arrival"));
+        try (UnitOfWork work = store.begin()) {
+            work.add(call);
+            source.inject(killBefore("insert into port_call"));
+            ConnectionLostException lost = catchThrowableOfType(ConnectionLostException.class, work::commit);
+            assertThat(lost.isRetryable()).isTrue();
+            assertThat(lost).hasMessageContaining("connection").hasMessageContaining("rolled back");
+            assertThatThrownBy(work::flush)
+                    .isInstanceOf(UnitStateException.class)
+                    .hasMessageContaining("broken")
+                    .hasCause(lost);
+            assertThat(vessel.id()).isNull();
+            assertThat(call.vessel().get()).as("the graph is whole").isSameAs(vessel);
+            assertThat(call.movements()).hasSize(1);
+        }
+        source.mend();
+        assertThat(count(Vessel.class)).as("nothing is half-stored").isZero();
+
+        store.run(work -> work.add(call));
+        assertThat(call.id()).isNotNull();
+        assertThat(count(Movement.class)).isEqualTo(1);
+    }
+
+    /** Ends the connection for real, just before a statement is prepared on it. */
+    private Fault killBefore(String sql) {
+        return (connection, method, argument) -> {
+            if (method.equals("prepareStatement") && String.valueOf(argument).startsWith(sql)) {
+                kill(connection);
+            }
+        };
+    }
+
+    private void kill(Connection connection) throws SQLException {
+        if (database == TestDatabase.H2) {
+            connection.close();
+            return;
+        }
+        int backend;
+        try (Statement statement = connection.createStatement();
+                var result = statement.executeQuery("select pg_backend_pid()")) {
+            result.next();
+            backend = result.getInt(1);
+        }
+        TestDatabase.execute(database.empty(), "select pg_terminate_backend(" + backend + ", 5000)");
+    }
+
+    @Test
+    void everyStatementOfAFlushMayFail() {
+        storeFleet(2, 1);
+        int statements = mixedFlush(Integer.MAX_VALUE);
+        assertThat(statements).isGreaterThan(4);
+        for (int i = 1; i <= statements; i++) {
+            mixedFlush(i);
+        }
+    }
+
+    /** A flush of all kinds of changes whose n-th statement fails; then again, without the failure, rolled back. */
+    private int mixedFlush(int failing) {
+        try (UnitOfWork work = store.begin()) {
+            List<Vessel> vessels = work.from(Vessel.class)
+                    .orderBy(the(Vessel::imo).ascending())
+                    .alongWith(Vessel::calls)
+                    .list();
+            PortCall removed = vessels.get(0).calls().iterator().next();
+            PortCall added = new PortCall(vessels.get(1), NOON);
+            added.movements().add(new Movement("arrival"));
+            work.add(added);
+            vessels.get(1).name("Renamed");
+            work.remove(removed);
+
+            int[] prepared = new int[1];
+            source.inject((connection, method, argument) -> {
+                if (method.equals("prepareStatement") && ++prepared[0] == failing) {
+                    throw new SQLException("out of order", "58000");
+                }
+            });
+            if (failing < Integer.MAX_VALUE) {
+                assertThatThrownBy(work::flush)
+                        .isInstanceOf(StatementException.class)
+                        .hasMessageContaining("out of order");
+                assertThat(work.standing(added)).isEqualTo(Standing.NEW);
+                assertThat(work.standing(vessels.get(1))).isEqualTo(Standing.DIRTY);
+                assertThat(work.standing(removed)).isEqualTo(Standing.REMOVED);
+                assertThat(added.id()).isNull();
+                assertThat(count(PortCall.class)).isEqualTo(2);
+            }
+            source.mend();
+            if (failing < Integer.MAX_VALUE) {
+                assertThat(work.flush().total()).isEqualTo(new FlushReport.Rows(2, 1, 1));
+            } else {
+                source.inject(
+                        (connection, method, argument) -> prepared[0] += method.equals("prepareStatement") ? 1 : 0);
+                work.flush();
+            }
+            source.mend();
+            return prepared[0];
+        }
+    }
+
+    @Test
+    void aConnectionLostDuringCommitIsSaidToBeUnknown() {
+        try (UnitOfWork work = store.begin()) {
+            Vessel vessel = new Vessel("9000001", "Nordlicht");
+            work.add(vessel);
+            source.inject((connection, method, argument) -> {
+                if (method.equals("commit")) {
+                    throw new SQLException("reply lost", "08006");
+                }
+            });
+            assertThatThrownBy(work::commit)
+                    .isInstanceOf(CommitUnknownException.class)
+                    .hasMessageContaining("unknown whether the changes are stored");
+            source.mend();
+            assertThat(vessel.id()).isNull();
+            assertThatThrownBy(work::commit).isInstanceOf(UnitStateException.class);
+        }
+    }
+
+    @Test
+    void afterAFailedStatementInATransactionThatHasWrittenCommitRefuses() {
+        try (UnitOfWork work = store.begin()) {
+            work.add(new Vessel("9000001", "Nordlicht"));
+            work.flush();
+            source.inject((connection, method, argument) -> {
+                if (method.equals("prepareStatement")) {
+                    throw new SQLException("no", "58000");
+                }
+            });
+            assertThatThrownBy(() -> work.from(PortCall.class).list()).isInstanceOf(StatementException.class);
+            source.mend();
+            assertThatThrownBy(work::commit)
+                    .isInstanceOf(UnitStateException.class)
+                    .hasMessageContaining("nothing was committed")
+                    .hasMessageContaining("rollback()");
+            work.rollback();
+            assertThat(work.commit().total().inserted()).isEqualTo(1);
+        }
+        assertThat(count(Vessel.class)).isEqualTo(1);
+    }
+
+    @Test
+    void rowsThatSomebodyElseRemovedAreNamed() {
+        storeFleet(4, 0);
+        try (UnitOfWork work = store.begin()) {
+            List<Vessel> vessels = work.from(Vessel.class).list();
+            work.commit();
+            store.run(other ->
+                    other.remove(other.require(Vessel.class, vessels.get(2).id())));
+            vessels.forEach(vessel -> vessel.name("Renamed"));
+            assertThatThrownBy(work::flush)
+                    .isInstanceOf(ConcurrentChangeException.class)
+                    .hasMessageContaining(
+                            "cannot update Vessel " + vessels.get(2).id() + ": no such row any more");
+            assertThat(work.standing(vessels.get(0))).isEqualTo(Standing.DIRTY);
+            long renamed = store.call(other -> other.from(Vessel.class)
+                    .where(the(Vessel.class, Vessel::name).is("Renamed"))
+                    .count());
+            assertThat(renamed).isZero();
+        }
+    }
+
+    @Test
+    void theDatabasesOwnConstraintsStandBehind() {
+        storeFleet(1, 1);
+        store.run(work -> {
+            Vessel vessel = work.from(Vessel.class).one();
+            work.remove(vessel);
+            ForeignKeyViolation violation = catchThrowableOfType(ForeignKeyViolation.class, work::flush);
+            assertThat(violation.place().entity()).isEqualTo("PortCall");
+            assertThat(violation.place().attributes()).containsExactly("vessel");
+            work.add(vessel);
+        });
+        TestDatabase.execute(source.unwrapped(), "alter table movement alter column kind set not null");
+        store.run(work -> {
+            Movement movement = new Movement(null);
+            movement.call().set(work.from(PortCall.class).one());
+            work.add(movement);
+            NotNullViolation violation = catchThrowableOfType(NotNullViolation.class, work::flush);
+            assertThat(violation.place().attributes()).containsExactly("kind");
+            work.remove(movement);
+        });
+    }
+
+    @Test
+    void aDatabaseThatCannotBeReachedIsAPlainMessage() {
+        source.inject((connection, method, argument) -> {
+            if (method.equals("setAutoCommit")) {
+                throw new SQLException("pool is empty.", "08001");
+            }
+        });
+        try (UnitOfWork work = store.begin()) {
+            assertThatThrownBy(() -> work.from(Vessel.class).count())
+                    .isInstanceOf(DatabaseUnreachableException.class)
+                    .hasMessageStartingWith("no connection to the database: pool is empty; check");
+        }
+        source.mend();
+    }
+}
