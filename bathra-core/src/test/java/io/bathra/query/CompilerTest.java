@@ -97,9 +97,11 @@ class CompilerTest {
                 "Entity.of(Vessel.class, Berth::new)",
             })
     void wrong(String expression) {
+        long line = FRAME.substring(0, FRAME.indexOf("%s")).lines().count();
         assertThat(compile(expression))
+                .filteredOn(diagnostic -> diagnostic.getKind() == Diagnostic.Kind.ERROR)
                 .isNotEmpty()
-                .allSatisfy(diagnostic -> assertThat(diagnostic.getKind()).isEqualTo(Diagnostic.Kind.ERROR));
+                .allSatisfy(error -> assertThat(error.getLineNumber()).isEqualTo(line));
     }
 
     private List<Diagnostic<? extends JavaFileObject>> compile(String expression) {
