@@ -222,13 +222,9 @@ final class DemoStory {
     private void tell(UnitOfWork work) {
         for (TraceLine traced : work.trace().lines()) {
             String path = traced.path() == null ? "" : traced.path();
-            if (traced.kind() == Kind.STATEMENT) {
-                line(
-                        "%2d  %5d rows %7.1f ms  %-9s  %s",
-                        traced.number(), traced.rows(), traced.nanos() / 1e6, path, traced.sql());
-            } else {
-                line("%2d  %10s %7.1f ms  %-9s  %s", traced.number(), "", traced.nanos() / 1e6, path, traced.sql());
-            }
+            String rows =
+                    traced.kind() == Kind.STATEMENT ? traced.rows() + (traced.rows() == 1 ? " row " : " rows") : "";
+            line("%2d  %10s %7.1f ms  %-9s  %s", traced.number(), rows, traced.nanos() / 1e6, path, traced.sql());
         }
     }
 

@@ -33,7 +33,7 @@ abstract class HarbourContract {
     @BeforeEach
     void createSchema() {
         source = new FaultySource(database.empty());
-        store = Store.open(Harbour.MODEL, source);
+        store = Store.open(Harbour.MODEL, source.wrapped());
         store.schema().createMissing();
     }
 

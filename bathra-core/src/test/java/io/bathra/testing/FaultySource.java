@@ -1,16 +1,17 @@
 package io.bathra.testing;
 
-import java.io.PrintWriter;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.withSettings;
+
 import java.lang.reflect.InvocationTargetException;
-import java.lang.reflect.Proxy;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.SQLFeatureNotSupportedException;
-import java.util.logging.Logger;
 import javax.sql.DataSource;
+import org.mockito.MockMakers;
+import org.mockito.invocation.InvocationOnMock;
 
 /** A data source whose connections ask a fault before each call; the fault may throw. Counts what is open. */
-public final class FaultySource implements DataSource {
+public final class FaultySource {
     /** Called with the name of each method of a connection and its first argument. */
     @FunctionalInterface
     public interface Fault {
@@ -35,68 +36,42 @@ public final class FaultySource implements DataSource {
         fault = NONE;
     }
 
-    /** The data source behind, without faults. */
-    public DataSource unwrapped() {
-        return source;
-    }
-
     /** Connections taken and not given back. */
     public int open() {
         return open;
     }
 
-    @Override
-    public Connection getConnection() throws SQLException {
+    /** The data source behind, without faults. */
+    public DataSource unwrapped() {
+        return source;
+    }
+
+    /** The data source with faults. */
+    public DataSource wrapped() {
+        return mock(
+                DataSource.class,
+                withSettings().mockMaker(MockMakers.PROXY).stubOnly().defaultAnswer(call -> connection()));
+    }
+
+    private Connection connection() throws SQLException {
         Connection real = source.getConnection();
         open++;
-        return (Connection) Proxy.newProxyInstance(
-                Connection.class.getClassLoader(), new Class<?>[] {Connection.class}, (proxy, method, args) -> {
-                    if (method.getName().equals("close")) {
-                        open--;
-                    } else {
-                        fault.before(real, method.getName(), args == null ? null : args[0]);
-                    }
-                    try {
-                        return method.invoke(real, args);
-                    } catch (InvocationTargetException e) {
-                        throw e.getCause();
-                    }
-                });
+        return mock(
+                Connection.class,
+                withSettings().mockMaker(MockMakers.PROXY).stubOnly().defaultAnswer(call -> answer(real, call)));
     }
 
-    @Override
-    public Connection getConnection(String user, String password) throws SQLException {
-        throw new SQLFeatureNotSupportedException();
-    }
-
-    @Override
-    public PrintWriter getLogWriter() {
-        return null;
-    }
-
-    @Override
-    public void setLogWriter(PrintWriter out) {}
-
-    @Override
-    public void setLoginTimeout(int seconds) {}
-
-    @Override
-    public int getLoginTimeout() {
-        return 0;
-    }
-
-    @Override
-    public Logger getParentLogger() throws SQLFeatureNotSupportedException {
-        throw new SQLFeatureNotSupportedException();
-    }
-
-    @Override
-    public <T> T unwrap(Class<T> type) throws SQLException {
-        return source.unwrap(type);
-    }
-
-    @Override
-    public boolean isWrapperFor(Class<?> type) throws SQLException {
-        return source.isWrapperFor(type);
+    private Object answer(Connection real, InvocationOnMock call) throws Throwable {
+        if (call.getMethod().getName().equals("close")) {
+            open--;
+        } else {
+            Object[] arguments = call.getArguments();
+            fault.before(real, call.getMethod().getName(), arguments.length == 0 ? null : arguments[0]);
+        }
+        try {
+            return call.getMethod().invoke(real, call.getRawArguments());
+        } catch (InvocationTargetException e) {
+            throw e.getCause();
+        }
     }
 }
