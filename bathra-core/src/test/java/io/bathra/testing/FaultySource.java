@@ -7,7 +7,6 @@ import java.lang.reflect.InvocationTargetException;
 import java.sql.Connection;
 import java.sql.SQLException;
 import javax.sql.DataSource;
-import org.mockito.MockMakers;
 import org.mockito.invocation.InvocationOnMock;
 
 /** A data source whose connections ask a fault before each call; the fault may throw. Counts what is open. */
@@ -48,17 +47,13 @@ public final class FaultySource {
 
     /** The data source with faults. */
     public DataSource wrapped() {
-        return mock(
-                DataSource.class,
-                withSettings().mockMaker(MockMakers.PROXY).stubOnly().defaultAnswer(call -> connection()));
+        return mock(DataSource.class, withSettings().stubOnly().defaultAnswer(call -> connection()));
     }
 
     private Connection connection() throws SQLException {
         Connection real = source.getConnection();
         open++;
-        return mock(
-                Connection.class,
-                withSettings().mockMaker(MockMakers.PROXY).stubOnly().defaultAnswer(call -> answer(real, call)));
+        return mock(Connection.class, withSettings().stubOnly().defaultAnswer(call -> answer(real, call)));
     }
 
     private Object answer(Connection real, InvocationOnMock call) throws Throwable {
