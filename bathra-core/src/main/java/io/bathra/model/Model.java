@@ -32,7 +32,7 @@ public final class Model {
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Entity<?>... entities) {
-        return new Model(name, new ModelBuilder(name, null, List.of(entities)).build());
+        return new Model(name, new ModelAssembly(name, null, List.of(entities)).build());
     }
 
     /**
@@ -43,7 +43,7 @@ public final class Model {
      */
     public static Model of(String name, Lookup lookup, Entity<?>... entities) {
         Objects.requireNonNull(lookup, "lookup");
-        return new Model(name, new ModelBuilder(name, lookup, List.of(entities)).build());
+        return new Model(name, new ModelAssembly(name, lookup, List.of(entities)).build());
     }
 
     public String name() {

@@ -18,7 +18,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Makes one entity of a model from its declaration and its fields, and reports what does not fit. */
-final class EntityBuilder<E> {
+final class EntityAssembly<E> {
     private static final Set<ColumnType.Kind> KEY_KINDS = Set.of(
             ColumnType.Kind.SHORT,
             ColumnType.Kind.INTEGER,
@@ -36,7 +36,7 @@ final class EntityBuilder<E> {
     private final Map<String, Line> lines = new LinkedHashMap<>();
     private final Map<String, String> columns = new HashMap<>();
 
-    EntityBuilder(Entity<E> declaration, ModelEntity<E> entity, @Nullable Lookup lookup, List<String> faults) {
+    EntityAssembly(Entity<E> declaration, ModelEntity<E> entity, @Nullable Lookup lookup, List<String> faults) {
         this.declaration = declaration;
         this.entity = entity;
         this.lookup = lookup;

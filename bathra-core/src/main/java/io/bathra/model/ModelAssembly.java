@@ -11,15 +11,15 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** Makes the entities of a model from their declarations, and collects every fault on the way. */
-final class ModelBuilder {
+final class ModelAssembly {
     private final String model;
     private final @Nullable Lookup lookup;
     private final List<Entity<?>> declarations;
     private final List<String> faults = new ArrayList<>();
     private final Map<Class<?>, ModelEntity<?>> entities = new LinkedHashMap<>();
-    private final Map<ModelEntity<?>, EntityBuilder<?>> builders = new LinkedHashMap<>();
+    private final Map<ModelEntity<?>, EntityAssembly<?>> assemblies = new LinkedHashMap<>();
 
-    ModelBuilder(String model, @Nullable Lookup lookup, List<Entity<?>> declarations) {
+    ModelAssembly(String model, @Nullable Lookup lookup, List<Entity<?>> declarations) {
         this.model = model;
         this.lookup = lookup;
         this.declarations = declarations;
@@ -33,13 +33,13 @@ final class ModelBuilder {
         for (Entity<?> declaration : declarations) {
             begin(declaration, tables);
         }
-        builders.values().forEach(EntityBuilder::buildAttributes);
-        builders.values().forEach(builder -> builder.connectLinks(entities));
-        builders.values().forEach(builder -> builder.connectToManys(entities));
+        assemblies.values().forEach(EntityAssembly::buildAttributes);
+        assemblies.values().forEach(assembly -> assembly.connectLinks(entities));
+        assemblies.values().forEach(assembly -> assembly.connectToManys(entities));
         if (!faults.isEmpty()) {
             throw new ModelException(model, faults);
         }
-        builders.values().forEach(EntityBuilder::tryConstructor);
+        assemblies.values().forEach(EntityAssembly::tryConstructor);
         if (!faults.isEmpty()) {
             throw new ModelException(model, faults);
         }
@@ -61,6 +61,6 @@ final class ModelBuilder {
         }
         ModelEntity<E> entity = new ModelEntity<>(type, declaration.constructor(), table, entities.size());
         entities.put(type, entity);
-        builders.put(entity, new EntityBuilder<>(declaration, entity, lookup, faults));
+        assemblies.put(entity, new EntityAssembly<>(declaration, entity, lookup, faults));
     }
 }
