@@ -4,6 +4,7 @@ module io.bathra.core {
     requires org.slf4j;
     requires static transitive org.jspecify;
     requires static org.postgresql.jdbc;
+    requires static org.xerial.sqlitejdbc;
 
     exports io.bathra;
     exports io.bathra.attr;

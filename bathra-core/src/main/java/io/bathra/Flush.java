@@ -5,6 +5,7 @@ import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.StatementException;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
+import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.plan.FlushPlan;
@@ -103,16 +104,10 @@ final class Flush {
             }
         }
         waiting.forEach((entity, entries) -> {
-            List<Object> keys = new ArrayList<>(entries.size());
-            transaction.drawKeys(
-                    "flush",
-                    dialect.drawKeys(entity),
-                    entries.size(),
-                    result -> keys.add(Objects.requireNonNull(
-                            transaction.read(result, 1, entity.key().type()))));
-            keys.sort((a, b) -> Long.compare(((Number) a).longValue(), ((Number) b).longValue()));
+            List<Long> keys = transaction.drawKeys("flush", dialect.drawKeys(entity), entries.size());
+            boolean narrow = entity.key().type().kind() == ColumnType.Kind.INTEGER;
             for (int i = 0; i < entries.size(); i++) {
-                drawnKeys.put(entries.get(i), keys.get(i));
+                drawnKeys.put(entries.get(i), narrow ? (Object) Math.toIntExact(keys.get(i)) : keys.get(i));
             }
         });
     }

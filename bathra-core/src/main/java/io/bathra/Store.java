@@ -84,7 +84,7 @@ public final class Store implements AutoCloseable {
         return model;
     }
 
-    /** The database's name: {@code H2} or {@code PostgreSQL}. */
+    /** The database's name: {@code H2}, {@code SQLite}, {@code PostgreSQL} or {@code MariaDB}. */
     public String databaseName() {
         return database.dialect().name();
     }

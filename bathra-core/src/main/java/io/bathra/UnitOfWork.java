@@ -28,7 +28,6 @@ import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.Tracker;
 import io.bathra.track.UndoLog;
-import java.sql.Savepoint;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -286,18 +285,25 @@ public final class UnitOfWork implements AutoCloseable {
             return FlushReport.NOTHING;
         }
         Flush flush = new Flush(transaction, plan);
-        Savepoint savepoint = transaction.hasWritten() ? transaction.savepoint() : null;
+        boolean savepoint = transaction.hasWritten();
         try {
+            if (savepoint) {
+                transaction.savepoint();
+            }
             flush.write(undo);
+            if (savepoint) {
+                transaction.releaseSavepoint();
+            }
         } catch (RowsMissing e) {
             goBack(savepoint, e);
-            throw reading(() -> flush.explain(e));
+            BathraException explained = reading(() -> flush.explain(e));
+            if (!savepoint) {
+                transaction.rollback(); // finding out has begun another transaction, which must hold no locks
+            }
+            throw explained;
         } catch (RuntimeException e) {
             goBack(savepoint, e);
             throw e;
-        }
-        if (savepoint != null) {
-            transaction.release(savepoint);
         }
         FlushReport written = flush.settle();
         report = report.plus(written);
@@ -305,16 +311,16 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
-    private void goBack(@Nullable Savepoint savepoint, RuntimeException cause) {
+    private void goBack(boolean toSavepoint, RuntimeException cause) {
         if (cause instanceof ConnectionLostException lost) {
             breakDown(lost);
             return;
         }
         try {
-            if (savepoint == null) {
-                transaction.rollback();
+            if (toSavepoint) {
+                transaction.rollbackToSavepoint();
             } else {
-                transaction.rollbackTo(savepoint);
+                transaction.rollback();
             }
         } catch (BathraException e) {
             cause.addSuppressed(e);

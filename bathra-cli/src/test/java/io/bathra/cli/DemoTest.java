@@ -44,6 +44,13 @@ class DemoTest {
     }
 
     @Test
+    void theDemoRunsOnAFile(@TempDir Path folder) {
+        assertThat(bathra("demo", "--url", "jdbc:sqlite:" + folder.resolve("harbour.db")))
+                .isZero();
+        assertTheStoryIsTold();
+    }
+
+    @Test
     void theDemoRunsOnPostgres() throws IOException {
         String own = System.getenv("BATHRA_TEST_POSTGRES_URL");
         try (EmbeddedPostgres server = own == null ? EmbeddedPostgres.builder().start() : null) {

@@ -20,12 +20,14 @@ public final class ConstraintCatalogue {
 
     private final Map<String, Known> constraints = new HashMap<>();
     private final Map<String, ModelEntity<?>> tables = new HashMap<>();
+    private final Map<String, String> primaryKeys = new HashMap<>();
 
     public ConstraintCatalogue(Model model) {
         List<Table> schema = Schema.of(model).tables();
         for (ModelEntity<?> entity : model.entities()) {
             Table table = schema.get(entity.position());
             tables.put(folded(table.name()), entity);
+            primaryKeys.put(folded(table.name()), table.primaryKey());
             put(table.primaryKey(), entity, List.of(table.keyColumn()));
             for (UniqueConstraint unique : table.uniques()) {
                 put(unique.name(), entity, unique.columns());
@@ -58,6 +60,11 @@ public final class ConstraintCatalogue {
     /** The names of all known constraints, in small letters. */
     Iterable<String> names() {
         return constraints.keySet();
+    }
+
+    /** The name of a table's primary key, for a database that calls them all the same. */
+    String primaryKey(@Nullable String table) {
+        return primaryKeys.getOrDefault(table == null ? "" : folded(table), "PRIMARY");
     }
 
     /** The place of a constraint of this name. */

@@ -15,6 +15,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -30,6 +31,8 @@ import org.jspecify.annotations.Nullable;
  * drivers agree on stands here.
  */
 public abstract class Database {
+    private static final String SAVEPOINT = "bathra_flush";
+
     private final Dialect dialect;
 
     Database(Dialect dialect) {
@@ -45,8 +48,12 @@ public abstract class Database {
         String product = connection.getMetaData().getDatabaseProductName();
         return switch (product) {
             case "H2" -> new H2Database();
+            case "SQLite" -> new SqliteDatabase();
             case "PostgreSQL" -> new PostgresDatabase();
-            default -> throw new BathraException("there is no dialect for " + product + "; use H2 or PostgreSQL");
+            case "MariaDB" -> new MariaDbDatabase();
+            default ->
+                throw new BathraException(
+                        "there is no dialect for " + product + "; use H2, SQLite, PostgreSQL or MariaDB");
         };
     }
 
@@ -57,6 +64,44 @@ public abstract class Database {
     /** Whether a database behind this URL is gone when its last connection is closed. */
     public static boolean livesWithConnection(String url) {
         return H2Database.isInMemory(url);
+    }
+
+    // ---- transactions
+
+    void begin(Connection connection) throws SQLException {
+        connection.setAutoCommit(false);
+    }
+
+    void commit(Connection connection) throws SQLException {
+        connection.commit();
+    }
+
+    void rollback(Connection connection) throws SQLException {
+        connection.rollback();
+    }
+
+    /** Marks the place that a failed flush goes back to. There is one at a time. */
+    void savepoint(Connection connection) throws SQLException {
+        execute(connection, "savepoint " + SAVEPOINT);
+    }
+
+    void rollbackToSavepoint(Connection connection) throws SQLException {
+        execute(connection, "rollback to savepoint " + SAVEPOINT);
+    }
+
+    void releaseSavepoint(Connection connection) throws SQLException {
+        execute(connection, "release savepoint " + SAVEPOINT);
+    }
+
+    /** Makes the connection what it was before {@code begin}, for whoever gets it next. */
+    void end(Connection connection) throws SQLException {
+        connection.setAutoCommit(true);
+    }
+
+    static void execute(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
     }
 
     // ---- values

@@ -2,6 +2,7 @@ package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.sql.H2Dialect;
+import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Comparator;
 import java.util.Locale;
@@ -28,6 +29,10 @@ final class H2Database extends Database {
     static boolean isInMemory(String url) {
         return url.startsWith("jdbc:h2:mem:");
     }
+
+    /** H2 forgets savepoints by itself. */
+    @Override
+    void releaseSavepoint(Connection connection) {}
 
     @Override
     Failure failure(SQLException e) {

@@ -4,7 +4,9 @@ import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.error.StatementException;
 import io.bathra.model.ColumnType;
+import io.bathra.sql.Dialect.KeyDraw;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
 import io.bathra.trace.TraceLine.Kind;
@@ -12,9 +14,10 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Savepoint;
-import java.util.Objects;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.regex.Pattern;
+import java.util.stream.LongStream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -77,12 +80,30 @@ public final class Transaction implements AutoCloseable {
         });
     }
 
-    /** Draws keys, as many as asked for, in one round trip. */
-    public void drawKeys(String cause, String sql, int count, RowHandler handler) {
+    /** Draws keys, as many as asked for, in one round trip; in ascending order. */
+    public List<Long> drawKeys(String cause, KeyDraw draw, int count) {
+        List<Long> keys = draw(cause, draw.sql(), count);
+        if (keys.isEmpty() && draw.otherwise() != null) {
+            keys = draw(cause, draw.otherwise(), count);
+        }
+        if (draw.block() && keys.size() == 1) {
+            long last = keys.get(0);
+            keys = LongStream.rangeClosed(last - count + 1, last).boxed().toList();
+        }
+        if (keys.size() != count) {
+            throw new StatementException(
+                    count + " keys were asked for, but " + keys.size() + " came", draw.sql(), null);
+        }
+        return keys.stream().sorted().toList();
+    }
+
+    private List<Long> draw(String cause, String sql, int count) {
+        List<Long> keys = new ArrayList<>();
         run(cause, sql, "keys", statement -> {
             statement.setInt(1, count);
-            return handOver(statement, handler);
+            return handOver(statement, result -> keys.add(result.getLong(1)));
         });
+        return keys;
     }
 
     private static long handOver(PreparedStatement statement, RowHandler handler) throws SQLException {
@@ -164,7 +185,7 @@ public final class Transaction implements AutoCloseable {
         Connection taken = null;
         try {
             taken = source.getConnection();
-            taken.setAutoCommit(false);
+            database.begin(taken);
             return taken;
         } catch (SQLException e) {
             closeQuietly(taken);
@@ -175,24 +196,18 @@ public final class Transaction implements AutoCloseable {
         }
     }
 
-    public Savepoint savepoint() {
-        return control(Kind.SAVEPOINT, "flush", "savepoint", Connection::setSavepoint);
+    /** Marks the place that {@link #rollbackToSavepoint} goes back to. */
+    public void savepoint() {
+        control(Kind.SAVEPOINT, "flush", "savepoint", database::savepoint);
     }
 
-    public void rollbackTo(Savepoint savepoint) {
-        control(Kind.ROLLBACK, "flush", "rollback to savepoint", open -> {
-            open.rollback(savepoint);
-            return savepoint;
-        });
+    public void rollbackToSavepoint() {
+        control(Kind.ROLLBACK, "flush", "rollback to savepoint", database::rollbackToSavepoint);
     }
 
-    /** Forgets a savepoint that is not needed any more. */
-    public void release(Savepoint savepoint) {
-        try {
-            Objects.requireNonNull(connection).releaseSavepoint(savepoint);
-        } catch (SQLException e) {
-            throw translate(e, "release savepoint");
-        }
+    /** Forgets the savepoint. */
+    public void releaseSavepoint() {
+        control(Kind.SAVEPOINT, "flush", "release savepoint", database::releaseSavepoint);
     }
 
     /**
@@ -205,10 +220,7 @@ public final class Transaction implements AutoCloseable {
             return;
         }
         try {
-            control(Kind.COMMIT, "commit", "commit", open -> {
-                open.commit();
-                return this;
-            });
+            control(Kind.COMMIT, "commit", "commit", database::commit);
         } catch (ConnectionLostException e) {
             throw new CommitUnknownException(e);
         }
@@ -221,25 +233,21 @@ public final class Transaction implements AutoCloseable {
             return;
         }
         try {
-            control(Kind.ROLLBACK, "rollback", "rollback", open -> {
-                open.rollback();
-                return this;
-            });
+            control(Kind.ROLLBACK, "rollback", "rollback", database::rollback);
         } finally {
             giveBack();
         }
     }
 
-    private interface Control<T> {
-        T apply(Connection connection) throws SQLException;
+    private interface Control {
+        void apply(Connection connection) throws SQLException;
     }
 
-    private <T> T control(Kind kind, String cause, String sql, Control<T> control) {
+    private void control(Kind kind, String cause, String sql, Control control) {
         long start = System.nanoTime();
         try {
-            T answer = control.apply(open());
+            control.apply(open());
             note(kind, cause, sql, null, 0, start);
-            return answer;
         } catch (SQLException e) {
             throw translate(e, sql);
         }
@@ -254,7 +262,7 @@ public final class Transaction implements AutoCloseable {
         }
         try {
             if (!used.isClosed()) {
-                used.setAutoCommit(true);
+                database.end(used);
             }
         } catch (SQLException e) {
             LOG.debug("a connection is given back in manual commit", e);

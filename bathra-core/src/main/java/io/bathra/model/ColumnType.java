@@ -43,8 +43,8 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
         BYTES
     }
 
-    /** The digits of a decimal for which nothing else is declared. */
-    static final int DEFAULT_PRECISION = 19;
+    /** The digits of a decimal for which nothing else is declared: as many as every database keeps exactly. */
+    static final int DEFAULT_PRECISION = 15;
 
     static final int DEFAULT_SCALE = 4;
 

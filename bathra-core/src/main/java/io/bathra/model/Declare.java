@@ -38,7 +38,7 @@ public final class Declare {
     }
 
     /**
-     * The digits of a decimal: {@code digits(7, 2)} keeps up to 99999.99. Without it, 19 digits with 4 after the point.
+     * The digits of a decimal: {@code digits(7, 2)} keeps up to 99999.99. Without it, 15 digits with 4 after the point.
      *
      * @throws IllegalArgumentException when there is no digit, or more after the point than there are
      */

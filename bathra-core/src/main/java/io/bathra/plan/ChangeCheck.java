@@ -101,6 +101,15 @@ final class ChangeCheck {
                         text.replace("\0", "\\0"),
                         "contains the character NUL, which no text column" + " keeps on every database; take it out");
             }
+        } else if (value instanceof Double || value instanceof Float) {
+            if (!Double.isFinite(((Number) value).doubleValue())) {
+                report(
+                        entry,
+                        attribute,
+                        value,
+                        "is no finite number, which not every database keeps; leave it empty, or"
+                                + " store another one");
+            }
         } else if (value instanceof BigDecimal decimal) {
             BigDecimal bare = decimal.stripTrailingZeros();
             if (bare.scale() > type.scale() || bare.precision() - bare.scale() > type.precision() - type.scale()) {

@@ -60,27 +60,23 @@ public sealed interface Condition<E> {
     record Like<E>(Path path, Kind kind, String part) implements Condition<E> {
         /** Where the part stands in the text. */
         public enum Kind {
-            STARTS_WITH("", "%"),
-            ENDS_WITH("%", ""),
-            CONTAINS("%", "%");
-
-            private final String before;
-            private final String after;
-
-            Kind(String before, String after) {
-                this.before = before;
-                this.after = after;
-            }
+            STARTS_WITH,
+            ENDS_WITH,
+            CONTAINS;
 
             /** The pattern around a part whose own wildcards are escaped already. */
-            public String pattern(String escapedPart) {
-                return before + escapedPart + after;
+            public String pattern(String escapedPart, String wildcard) {
+                return switch (this) {
+                    case STARTS_WITH -> escapedPart + wildcard;
+                    case ENDS_WITH -> wildcard + escapedPart;
+                    case CONTAINS -> wildcard + escapedPart + wildcard;
+                };
             }
         }
 
         @Override
         public String toString() {
-            return path + " like " + literal(kind.pattern(part));
+            return path + " like " + literal(kind.pattern(part, "%"));
         }
     }
 

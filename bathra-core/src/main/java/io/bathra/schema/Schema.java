@@ -6,7 +6,9 @@ import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * The tables that a model asks for, as a value.
@@ -21,6 +23,24 @@ public record Schema(List<Table> tables) {
     /** The schema of a model. */
     public static Schema of(Model model) {
         return new Schema(model.entities().stream().map(Schema::table).toList());
+    }
+
+    /** The tables, each after those that its foreign keys refer to, as far as they do not form a ring. */
+    public static List<Table> inDependencyOrder(List<Table> tables) {
+        Map<String, Table> open = new LinkedHashMap<>();
+        tables.forEach(table -> open.put(table.name(), table));
+        List<Table> ordered = new ArrayList<>();
+        while (!open.isEmpty()) {
+            Table next = open.values().stream()
+                    .filter(table -> table.foreignKeys().stream()
+                            .allMatch(key ->
+                                    key.targetTable().equals(table.name()) || !open.containsKey(key.targetTable())))
+                    .findFirst()
+                    .orElseGet(() -> open.values().iterator().next());
+            open.remove(next.name());
+            ordered.add(next);
+        }
+        return ordered;
     }
 
     private static Table table(ModelEntity<?> entity) {

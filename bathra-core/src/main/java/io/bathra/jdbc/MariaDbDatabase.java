@@ -1,0 +1,90 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.model.ColumnType;
+import io.bathra.model.ColumnType.Kind;
+import io.bathra.sql.MariaDbDialect;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.UUID;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** The driver of MariaDB. */
+final class MariaDbDatabase extends Database {
+    private static final Pattern DUPLICATE = Pattern.compile("Duplicate entry '(.*)' for key '([^']+)'");
+    private static final Pattern CONSTRAINT = Pattern.compile("CONSTRAINT `([^`]+)`");
+    private static final Pattern COLUMN = Pattern.compile("(?:Column|Field) '([^']+)'");
+
+    private static final int DUPLICATE_ENTRY = 1062;
+    private static final int ROW_IS_REFERENCED = 1451;
+    private static final int NO_REFERENCED_ROW = 1452;
+    private static final int COLUMN_CANNOT_BE_NULL = 1048;
+    private static final int FIELD_HAS_NO_DEFAULT = 1364;
+    private static final int CHECK_FAILED = 4025;
+
+    /** The driver would move date-times that fall into a gap of the JVM's zone; as text they stay. */
+    private final TextTimes times = new TextTimes(' ', "");
+
+    MariaDbDatabase() {
+        super(new MariaDbDialect());
+    }
+
+    @Override
+    Object toJdbc(ColumnType type, Object value) {
+        if (TextTimes.covers(type)) {
+            return times.text(value);
+        }
+        return switch (type.kind()) {
+            case UUID -> UuidBytes.of((UUID) value);
+            case FLOAT -> ((Float) value).doubleValue();
+            default -> super.toJdbc(type, value);
+        };
+    }
+
+    @Override
+    @Nullable
+    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+        if (TextTimes.covers(type)) {
+            String text = result.getString(index);
+            return text == null ? null : times.value(type, text);
+        }
+        if (type.kind() == Kind.UUID) {
+            byte[] bytes = result.getBytes(index);
+            return bytes == null ? null : UuidBytes.uuid(bytes);
+        }
+        if (type.kind() == Kind.FLOAT) {
+            double number = result.getDouble(index);
+            return result.wasNull() ? null : (Object) (float) number;
+        }
+        return super.read(result, index, type);
+    }
+
+    @Override
+    Failure failure(SQLException e) {
+        return switch (e.getErrorCode()) {
+            case DUPLICATE_ENTRY -> Failure.UNIQUE;
+            case ROW_IS_REFERENCED, NO_REFERENCED_ROW -> Failure.FOREIGN_KEY;
+            case COLUMN_CANNOT_BE_NULL, FIELD_HAS_NO_DEFAULT -> Failure.NOT_NULL;
+            case CHECK_FAILED -> Failure.CHECK;
+            default -> super.failure(e);
+        };
+    }
+
+    @Override
+    Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints) {
+        String message = String.valueOf(e.getMessage());
+        Matcher duplicate = DUPLICATE.matcher(message);
+        if (duplicate.find()) {
+            String name = duplicate.group(2).equals("PRIMARY") ? constraints.primaryKey(table) : duplicate.group(2);
+            return constraints.constraint(name, duplicate.group(1));
+        }
+        Matcher column = COLUMN.matcher(message);
+        if (failure(e) == Failure.NOT_NULL && column.find()) {
+            return constraints.column(table, column.group(1));
+        }
+        Matcher constraint = CONSTRAINT.matcher(message);
+        return constraint.find() ? constraints.constraint(constraint.group(1), null) : unknownPlace();
+    }
+}

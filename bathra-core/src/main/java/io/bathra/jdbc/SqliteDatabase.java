@@ -1,0 +1,97 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.model.ColumnType;
+import io.bathra.model.ColumnType.Kind;
+import io.bathra.sql.SqliteDialect;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.UUID;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.sqlite.SQLiteErrorCode;
+import org.sqlite.SQLiteException;
+
+/** The driver of SQLite. Transactions are given as SQL text, since only that can ask for the write lock at once. */
+final class SqliteDatabase extends Database {
+    private static final Pattern COLUMN = Pattern.compile("failed: ([^.,)]+)\\.([^.,)]+)");
+
+    private final TextTimes times = new TextTimes('T', "Z");
+
+    SqliteDatabase() {
+        super(new SqliteDialect());
+    }
+
+    // ---- transactions
+
+    /** Foreign keys can be switched on outside a transaction only. */
+    @Override
+    void begin(Connection connection) throws SQLException {
+        execute(connection, "pragma foreign_keys = on");
+        execute(connection, "begin immediate");
+    }
+
+    @Override
+    void commit(Connection connection) throws SQLException {
+        execute(connection, "commit");
+    }
+
+    @Override
+    void rollback(Connection connection) throws SQLException {
+        execute(connection, "rollback");
+    }
+
+    @Override
+    void end(Connection connection) {}
+
+    // ---- values
+
+    @Override
+    Object toJdbc(ColumnType type, Object value) {
+        if (TextTimes.covers(type)) {
+            return times.text(value);
+        }
+        return type.kind() == Kind.UUID ? UuidBytes.of((UUID) value) : super.toJdbc(type, value);
+    }
+
+    @Override
+    @Nullable
+    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+        if (TextTimes.covers(type)) {
+            String text = result.getString(index);
+            return text == null ? null : times.value(type, text);
+        }
+        if (type.kind() == Kind.UUID) {
+            byte[] bytes = result.getBytes(index);
+            return bytes == null ? null : UuidBytes.uuid(bytes);
+        }
+        return super.read(result, index, type);
+    }
+
+    // ---- errors
+
+    @Override
+    Failure failure(SQLException e) {
+        if (!(e instanceof SQLiteException own)) {
+            // The driver's own checks carry no code at all.
+            boolean closed = String.valueOf(e.getMessage()).contains("closed");
+            return closed ? Failure.CONNECTION_LOST : super.failure(e);
+        }
+        SQLiteErrorCode code = own.getResultCode();
+        return switch (code) {
+            case SQLITE_CONSTRAINT_UNIQUE, SQLITE_CONSTRAINT_PRIMARYKEY, SQLITE_CONSTRAINT_ROWID -> Failure.UNIQUE;
+            case SQLITE_CONSTRAINT_FOREIGNKEY -> Failure.FOREIGN_KEY;
+            case SQLITE_CONSTRAINT_NOTNULL -> Failure.NOT_NULL;
+            case SQLITE_CONSTRAINT_CHECK -> Failure.CHECK;
+            default -> Failure.OTHER;
+        };
+    }
+
+    @Override
+    Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints) {
+        Matcher column = COLUMN.matcher(String.valueOf(e.getMessage()));
+        return column.find() ? constraints.column(column.group(1), column.group(2)) : unknownPlace();
+    }
+}

@@ -1,0 +1,100 @@
+package io.bathra.sql;
+
+import io.bathra.error.BathraException;
+import io.bathra.model.ColumnType;
+import io.bathra.model.ColumnType.Kind;
+import io.bathra.model.ModelEntity;
+import io.bathra.query.Condition.Like;
+import io.bathra.schema.Column;
+import io.bathra.schema.Table;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** SQLite, from version 3.35 on. */
+public final class SqliteDialect extends Dialect {
+    /** A number of more digits would become a binary floating-point one. */
+    private static final int EXACT_DIGITS = 15;
+
+    @Override
+    public String name() {
+        return "SQLite";
+    }
+
+    /** Without AUTOINCREMENT, the key of a deleted last row would be given out again. */
+    @Override
+    @Nullable
+    String inlineKey(Table table, Column column) {
+        return column.generated()
+                ? "integer constraint " + quote(table.primaryKey()) + " primary key autoincrement not null"
+                : null;
+    }
+
+    @Override
+    String generated(Table table) {
+        throw new IllegalStateException("a generated key is defined inline");
+    }
+
+    /** A table's entry in the sequence table appears with its first row; keys are drawn before that. */
+    @Override
+    List<String> afterTable(Table table) {
+        boolean generated = table.columns().stream().anyMatch(Column::generated);
+        return generated
+                ? List.of("insert into sqlite_sequence (name, seq) values (" + literal(table.name()) + ", 0)")
+                : List.of();
+    }
+
+    @Override
+    boolean addsForeignKeysLater() {
+        return false;
+    }
+
+    @Override
+    String type(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN, BYTE, SHORT, INTEGER, LONG -> "integer";
+            case FLOAT, DOUBLE -> "real";
+            case CHARACTER, STRING, ENUM, DATE, TIME, DATE_TIME, INSTANT -> "text";
+            case DECIMAL -> "decimal(" + type.precision() + ", " + type.scale() + ")";
+            case UUID, BYTES -> "blob";
+        };
+    }
+
+    /** SQLite takes any value in any column, so a check keeps booleans and lengths. */
+    @Override
+    String type(Table table, Column column) {
+        ColumnType type = column.type();
+        String name = quote(column.name());
+        if (type.kind() == Kind.DECIMAL && type.precision() > EXACT_DIGITS) {
+            throw new BathraException("the column " + table.name() + "." + column.name() + " is declared with "
+                    + type.precision() + " digits, but SQLite keeps no more than " + EXACT_DIGITS
+                    + " exactly; declare digits(" + EXACT_DIGITS + ", " + type.scale() + ") or fewer");
+        }
+        if (type.kind() == Kind.BOOLEAN) {
+            return "integer check (" + name + " in (0, 1))";
+        }
+        boolean limited = type.kind() == Kind.STRING && type.length() > 0;
+        return type(type) + (limited ? " check (length(" + name + ") <= " + type.length() + ")" : "");
+    }
+
+    @Override
+    public KeyDraw drawKeys(ModelEntity<?> entity) {
+        String name = literal(entity.table());
+        String last = "select coalesce(max(" + quote(entity.key().column()) + "), 0) from " + quote(entity.table());
+        return new KeyDraw(
+                "update sqlite_sequence set seq = seq + ? where name = " + name + " returning seq",
+                true,
+                "insert into sqlite_sequence (name, seq) select " + name + ", (" + last + ") + ? returning seq");
+    }
+
+    private static String literal(String text) {
+        return "'" + text.replace("'", "''") + "'";
+    }
+
+    /** SQLite's LIKE takes ASCII capitals and small letters for the same; GLOB does not. */
+    @Override
+    String like(String column, ColumnType type, Like.Kind kind, String part, List<SqlText.Param> params) {
+        String escaped = part.replaceAll("[*?\\[]", "[$0]");
+        params.add(new SqlText.Value(type, kind.pattern(escaped, "*")));
+        return column + " glob ?";
+    }
+}
