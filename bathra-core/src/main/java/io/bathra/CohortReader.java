@@ -94,7 +94,7 @@ final class CohortReader implements RelationReader {
                             cause,
                             link.target(),
                             SelectWriter.rowsWith(
-                                    dialect, link.target(), link.target().key(), keys));
+                                    dialect, link.target(), link.target().keyColumns(), link.shape(), keys));
         }
         for (Object holder : open) {
             Entry<?> target = tracker.entry(
@@ -118,8 +118,16 @@ final class CohortReader implements RelationReader {
         Map<Object, List<Entry<?>>> children = new HashMap<>();
         ModelEntity<?> target = many.target();
         for (List<Object> keys : chunks(owners.keySet())) {
-            for (Entry<?> child :
-                    work.reader().read(cause, target, SelectWriter.rowsWith(dialect, target, many.otherEnd(), keys))) {
+            for (Entry<?> child : work.reader()
+                    .read(
+                            cause,
+                            target,
+                            SelectWriter.rowsWith(
+                                    dialect,
+                                    target,
+                                    many.otherEnd().columns(),
+                                    many.otherEnd().shape(),
+                                    keys))) {
                 Object owner = child.before(many.otherEnd());
                 if (owner != null) {
                     children.computeIfAbsent(owner, o -> new ArrayList<>()).add(child);

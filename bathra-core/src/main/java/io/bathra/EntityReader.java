@@ -3,6 +3,7 @@ package io.bathra;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Cohort;
 import io.bathra.track.Entry;
@@ -39,15 +40,26 @@ final class EntityReader {
     private @Nullable Object[] row(ModelEntity<?> entity, ResultSet result) throws SQLException {
         List<StoredAttribute> stored = entity.stored();
         @Nullable Object[] row = new Object[stored.size()];
-        for (int slot = 0; slot < row.length; slot++) {
-            row[slot] = transaction.read(result, slot + 1, stored.get(slot).type());
+        int index = 1;
+        for (StoredAttribute attribute : stored) {
+            List<StoredColumn> columns = attribute.columns();
+            if (columns.size() == 1) {
+                row[attribute.slot()] =
+                        transaction.read(result, index++, columns.get(0).type());
+                continue;
+            }
+            List<@Nullable Object> parts = new ArrayList<>(columns.size());
+            for (StoredColumn column : columns) {
+                parts.add(transaction.read(result, index++, column.type()));
+            }
+            row[attribute.slot()] = attribute.shape().assemble(parts);
         }
         return row;
     }
 
     @SuppressWarnings("unchecked") // an entity's keys lead to entries of that entity
     private <E> Entry<E> entry(ModelEntity<E> entity, @Nullable Object[] row) {
-        Entry<?> known = tracker.entry(entity, Objects.requireNonNull(row[0]));
+        Entry<?> known = tracker.entry(entity, Objects.requireNonNull(entity.keyIn(row)));
         if (known == null) {
             return tracker.stored(entity, entity.instantiate(), row);
         }

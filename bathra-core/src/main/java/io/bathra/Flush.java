@@ -8,6 +8,8 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Operation;
 import io.bathra.plan.Step;
@@ -105,7 +107,7 @@ final class Flush {
         }
         waiting.forEach((entity, entries) -> {
             List<Long> keys = transaction.drawKeys("flush", dialect.drawKeys(entity), entries.size());
-            boolean narrow = entity.key().type().kind() == ColumnType.Kind.INTEGER;
+            boolean narrow = entity.keyColumns().get(0).type().kind() == ColumnType.Kind.INTEGER;
             for (int i = 0; i < entries.size(); i++) {
                 drawnKeys.put(entries.get(i), narrow ? (Object) Math.toIntExact(keys.get(i)) : keys.get(i));
             }
@@ -115,7 +117,7 @@ final class Flush {
     private @Nullable Object[] row(Change change) {
         Entry<?> entry = change.entry();
         if (change instanceof Delete) {
-            return new Object[] {entry.key()};
+            return Objects.requireNonNull(entry.snapshot());
         }
         @Nullable
         Object[] row = change instanceof Insert insert
@@ -126,17 +128,31 @@ final class Flush {
                 row[slot] = keyOf(target);
             }
         }
-        row[0] = keyOf(entry);
+        Object drawn = drawnKeys.get(entry);
+        if (drawn != null) {
+            row[0] = drawn;
+        }
         return row;
     }
 
+    /** The key of a row: known already, drawn for this flush, or made of what the program assigned and of other keys. */
     private Object keyOf(Entry<?> entry) {
+        if (entry.key() != null) {
+            return entry.key();
+        }
         Object drawn = drawnKeys.get(entry);
         if (drawn != null) {
             return drawn;
         }
-        Object key = entry.key() != null ? entry.key() : entry.entity().keyOf(entry.object());
-        return Objects.requireNonNull(key, () -> entry + " has no key");
+        ModelEntity<?> entity = entry.entity();
+        @Nullable Object[] row = new Object[entity.stored().size()];
+        for (StoredAttribute attribute : entity.keyAttributes()) {
+            Object value = entry.now(attribute);
+            row[attribute.slot()] = value instanceof Entry<?> target
+                    ? keyOf(target)
+                    : attribute.shape().kept(value);
+        }
+        return Objects.requireNonNull(entity.keyIn(row), () -> entry + " has no key");
     }
 
     private static void settle(UndoLog undo, Change change, @Nullable Object[] row) {
@@ -157,9 +173,19 @@ final class Flush {
         Set<Object> found = new HashSet<>();
         transaction.query(
                 "flush: which rows are gone",
-                SelectWriter.rowsWith(dialect, step.entity(), step.entity().key(), keys),
-                result -> found.add(Objects.requireNonNull(
-                        transaction.read(result, 1, step.entity().key().type()))));
+                SelectWriter.rowsWith(
+                        dialect,
+                        step.entity(),
+                        step.entity().keyColumns(),
+                        step.entity().keyShape(),
+                        keys),
+                result -> {
+                    List<@Nullable Object> parts = new ArrayList<>();
+                    for (StoredColumn column : step.entity().keyColumns()) {
+                        parts.add(transaction.read(result, parts.size() + 1, column.type()));
+                    }
+                    found.add(Objects.requireNonNull(step.entity().keyShape().assemble(parts)));
+                });
         List<String> gone = keys.stream()
                 .filter(key -> !found.contains(key))
                 .map(step.entity()::describe)

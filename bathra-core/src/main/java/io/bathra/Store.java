@@ -145,8 +145,9 @@ public final class Store implements AutoCloseable {
     SqlText byKey(ModelEntity<?> entity, Object key) {
         String sql = selectsByKey.computeIfAbsent(
                 entity,
-                e -> SelectWriter.rowsWith(dialect(), e, e.key(), List.of(key)).sql());
-        return new SqlText(sql, List.of(new SqlText.Value(entity.key().type(), key)));
+                e -> SelectWriter.rowsWith(dialect(), e, e.keyColumns(), e.keyShape(), List.of(key))
+                        .sql());
+        return new SqlText(sql, SelectWriter.equal(entity.keyShape(), key));
     }
 
     /** The SQL that a step will be executed with. */

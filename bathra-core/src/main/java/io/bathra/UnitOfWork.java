@@ -91,15 +91,16 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * The entity with this key, if there is one. Asks the database only for what is not here yet.
      *
+     * @param key a key of several attributes is the list of their values, a link counting as the key of its target
+     *
      * @throws IllegalArgumentException when the key is of another type than the entity's
      */
     public <E> Optional<E> find(Class<E> type, Object key) {
         check();
         ModelEntity<E> entity = store.model().entity(type);
-        Class<?> keyType = entity.key().type().javaType();
-        if (!keyType.isInstance(key)) {
-            throw new IllegalArgumentException("the key of " + entity.name() + " is a " + keyType.getSimpleName()
-                    + ", but " + key + " is a " + key.getClass().getSimpleName());
+        String mismatch = entity.keyShape().mismatch(key);
+        if (mismatch != null) {
+            throw new IllegalArgumentException("the key of " + entity.name() + " " + mismatch);
         }
         String cause = "find " + entity.describe(key);
         Entry<?> known = tracker.entry(entity, key);

@@ -3,7 +3,6 @@ package io.bathra.jdbc;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
@@ -28,12 +27,12 @@ public final class ConstraintCatalogue {
             Table table = schema.get(entity.position());
             tables.put(folded(table.name()), entity);
             primaryKeys.put(folded(table.name()), table.primaryKey());
-            put(table.primaryKey(), entity, List.of(table.keyColumn()));
+            put(table.primaryKey(), entity, table.keyColumns());
             for (UniqueConstraint unique : table.uniques()) {
                 put(unique.name(), entity, unique.columns());
             }
             for (ForeignKey key : table.foreignKeys()) {
-                put(key.name(), entity, List.of(key.column()));
+                put(key.name(), entity, key.columns());
             }
         }
     }
@@ -42,13 +41,17 @@ public final class ConstraintCatalogue {
         constraints.put(
                 folded(name),
                 new Known(
-                        entity, columns.stream().map(c -> attribute(entity, c)).toList()));
+                        entity,
+                        columns.stream()
+                                .map(c -> attribute(entity, c))
+                                .distinct()
+                                .toList()));
     }
 
     private static String attribute(ModelEntity<?> entity, String column) {
-        return entity.stored().stream()
-                .filter(attribute -> attribute.column().equalsIgnoreCase(column))
-                .map(StoredAttribute::name)
+        return entity.columns().stream()
+                .filter(stored -> stored.name().equalsIgnoreCase(column))
+                .map(stored -> stored.attribute().name())
                 .findFirst()
                 .orElse(column);
     }
@@ -77,9 +80,21 @@ public final class ConstraintCatalogue {
 
     /** The place of a column. */
     Place column(@Nullable String table, String column) {
+        return columns(table, List.of(column));
+    }
+
+    /** The place of several columns of one table. */
+    Place columns(@Nullable String table, List<String> columns) {
         ModelEntity<?> entity = table == null ? null : tables.get(folded(table));
         return entity == null
-                ? new Place(table, List.of(column), null, null)
-                : new Place(entity.name(), List.of(attribute(entity, column)), null, null);
+                ? new Place(table, columns, null, null)
+                : new Place(
+                        entity.name(),
+                        columns.stream()
+                                .map(column -> attribute(entity, column))
+                                .distinct()
+                                .toList(),
+                        null,
+                        null);
     }
 }

@@ -1,6 +1,6 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.sql.WriteForm;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -23,7 +23,7 @@ public final class RowWriter {
      * @return how many rows the database has written
      */
     public long write(String cause, WriteForm form, List<@Nullable Object[]> rows) {
-        String table = form.parameters().get(0).entity().table();
+        String table = form.parameters().get(0).attribute().entity().table();
         long written = 0;
         for (int from = 0; from < rows.size(); from += form.chunk()) {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
@@ -69,8 +69,8 @@ public final class RowWriter {
     private int bind(PreparedStatement statement, int from, WriteForm form, @Nullable Object[] row)
             throws SQLException {
         int index = from;
-        for (StoredAttribute parameter : form.parameters()) {
-            transaction.database().bind(statement, index++, parameter.type(), row[parameter.slot()]);
+        for (StoredColumn parameter : form.parameters()) {
+            transaction.database().bind(statement, index++, parameter.type(), parameter.in(row));
         }
         return index;
     }
@@ -78,10 +78,10 @@ public final class RowWriter {
     private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
         int index = 1;
-        for (StoredAttribute parameter : form.parameters()) {
+        for (StoredColumn parameter : form.parameters()) {
             @Nullable Object[] values = new Object[rows.size()];
             for (int i = 0; i < values.length; i++) {
-                values[i] = rows.get(i)[parameter.slot()];
+                values[i] = parameter.in(rows.get(i));
             }
             transaction.database().bindArray(statement, index++, parameter.type(), values);
         }

@@ -7,6 +7,8 @@ import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -16,7 +18,7 @@ import org.sqlite.SQLiteException;
 
 /** The driver of SQLite. Transactions are given as SQL text, since only that can ask for the write lock at once. */
 final class SqliteDatabase extends Database {
-    private static final Pattern COLUMN = Pattern.compile("failed: ([^.,)]+)\\.([^.,)]+)");
+    private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
 
     private final TextTimes times = new TextTimes('T', "Z");
 
@@ -90,8 +92,18 @@ final class SqliteDatabase extends Database {
     }
 
     @Override
-    Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints) {
-        Matcher column = COLUMN.matcher(String.valueOf(e.getMessage()));
-        return column.find() ? constraints.column(column.group(1), column.group(2)) : unknownPlace();
+    Place place(SQLException e, @Nullable String writtenTable, ConstraintCatalogue constraints) {
+        Matcher list = COLUMNS.matcher(String.valueOf(e.getMessage()));
+        if (!list.find()) {
+            return unknownPlace();
+        }
+        List<String> columns = new ArrayList<>();
+        String table = "";
+        for (String column : list.group(1).split(", ")) {
+            int dot = column.indexOf('.');
+            table = column.substring(0, dot);
+            columns.add(column.substring(dot + 1));
+        }
+        return constraints.columns(table, columns);
     }
 }

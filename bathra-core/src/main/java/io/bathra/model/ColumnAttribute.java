@@ -1,8 +1,12 @@
 package io.bathra.model;
 
-/** A plain value in a column. */
+import java.util.ArrayList;
+import java.util.List;
+
+/** A plain value, in a column; a record that serves as a key, in several. */
 public final class ColumnAttribute extends StoredAttribute {
-    private final ColumnType type;
+    private final Shape shape;
+    private final List<StoredColumn> columns;
     private final boolean primitive;
 
     ColumnAttribute(
@@ -10,19 +14,29 @@ public final class ColumnAttribute extends StoredAttribute {
             String name,
             FieldAccess field,
             int slot,
-            String column,
+            List<String> columnNames,
             boolean required,
-            boolean unique,
-            ColumnType type,
+            Shape shape,
             boolean primitive) {
-        super(entity, name, field, slot, column, required, unique);
-        this.type = type;
+        super(entity, name, field, slot, required);
+        this.shape = shape;
         this.primitive = primitive;
+        List<StoredColumn> all = new ArrayList<>();
+        for (int part = 0; part < columnNames.size(); part++) {
+            all.add(new StoredColumn(
+                    this, part, columnNames.get(part), shape.types().get(part)));
+        }
+        columns = List.copyOf(all);
     }
 
     @Override
-    public ColumnType type() {
-        return type;
+    public Shape shape() {
+        return shape;
+    }
+
+    @Override
+    public List<StoredColumn> columns() {
+        return columns;
     }
 
     /** Whether the field is of a primitive type, so that it cannot hold null. */

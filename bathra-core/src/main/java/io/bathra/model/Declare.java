@@ -25,7 +25,7 @@ public final class Declare {
     }
 
     /**
-     * The greatest length of a text.
+     * The greatest length of a text. Without it there is no limit, but for texts that are unique or a key: those keep 255.
      *
      * @param units in UTF-16 units, as {@code String.length()} counts
      * @throws IllegalArgumentException when it is below 1

@@ -30,17 +30,22 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Entity<E> {
     /** One line of a declaration. */
-    sealed interface Line {
+    sealed interface Line {}
+
+    /** A line about one attribute. */
+    sealed interface AttributeLine extends Line {
         Accessor accessor();
     }
 
-    record KeyLine(Accessor accessor, List<KeyOption> options) implements Line {}
+    record KeyLine(List<Accessor> accessors, List<KeyOption> options) implements Line {}
 
-    record ColumnLine(Accessor accessor, List<ColumnOption> options) implements Line {}
+    record UniqueLine(List<Accessor> accessors) implements Line {}
 
-    record LinkLine(Accessor accessor, List<LinkOption> options) implements Line {}
+    record ColumnLine(Accessor accessor, List<ColumnOption> options) implements AttributeLine {}
 
-    record LinksLine(Accessor accessor, Accessor otherEnd) implements Line {}
+    record LinkLine(Accessor accessor, List<LinkOption> options) implements AttributeLine {}
+
+    record LinksLine(Accessor accessor, Accessor otherEnd) implements AttributeLine {}
 
     private final Class<E> type;
     private final Supplier<? extends E> constructor;
@@ -78,7 +83,32 @@ public final class Entity<E> {
 
     /** The key, where it is not called {@code id} or not drawn as convention assumes. */
     public Entity<E> key(Attr<? super E, ?> attribute, KeyOption... options) {
-        return with(new KeyLine(Accessor.of(attribute), List.of(options)));
+        return with(new KeyLine(List.of(Accessor.of(attribute)), List.of(options)));
+    }
+
+    /**
+     * A key of several attributes, columns or links, which the program assigns. Its value, for {@code find} say, is the
+     * list of theirs.
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Entity<E> key(Attr<? super E, ?> first, Attr<? super E, ?> second, Attr<? super E, ?>... more) {
+        return with(new KeyLine(accessors(first, second, more), List.of()));
+    }
+
+    /** No two rows may have the same values of all these columns and links. Rows where one is missing do not count. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Entity<E> unique(Attr<? super E, ?> first, Attr<? super E, ?> second, Attr<? super E, ?>... more) {
+        return with(new UniqueLine(accessors(first, second, more)));
+    }
+
+    private static List<Accessor> accessors(Attr<?, ?> first, Attr<?, ?> second, Attr<?, ?>[] more) {
+        List<Accessor> all = new ArrayList<>(List.of(Accessor.of(first), Accessor.of(second)));
+        for (Attr<?, ?> attribute : more) {
+            all.add(Accessor.of(attribute));
+        }
+        return List.copyOf(all);
     }
 
     /** A column of which convention does not know enough. */

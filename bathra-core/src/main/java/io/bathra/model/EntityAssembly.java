@@ -1,13 +1,17 @@
 package io.bathra.model;
 
 import io.bathra.attr.Accessor;
+import io.bathra.model.Entity.AttributeLine;
 import io.bathra.model.Entity.ColumnLine;
 import io.bathra.model.Entity.KeyLine;
 import io.bathra.model.Entity.Line;
 import io.bathra.model.Entity.LinkLine;
 import io.bathra.model.Entity.LinksLine;
+import io.bathra.model.Entity.UniqueLine;
 import java.lang.invoke.MethodHandles.Lookup;
+import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -28,12 +32,17 @@ final class EntityAssembly<E> {
             ColumnType.Kind.DATE,
             ColumnType.Kind.UUID);
 
+    /** The length of a unique text for which none is declared. */
+    private static final int INDEXED_LENGTH = 255;
+
     private final Entity<E> declaration;
     private final ModelEntity<E> entity;
     private final @Nullable Lookup lookup;
     private final List<String> faults;
     private final Map<String, PersistentField> fields = new LinkedHashMap<>();
-    private final Map<String, Line> lines = new LinkedHashMap<>();
+    private final Map<String, AttributeLine> lines = new LinkedHashMap<>();
+    private List<PersistentField> keyFields = List.of();
+    private List<KeyOption> keyOptions = List.of();
     private final Map<String, String> columns = new HashMap<>();
 
     EntityAssembly(Entity<E> declaration, ModelEntity<E> entity, @Nullable Lookup lookup, List<String> faults) {
@@ -52,43 +61,75 @@ final class EntityAssembly<E> {
         }
         collectFields();
         collectLines();
-        PersistentField key = findKey();
-        if (key == null) {
+        if (!findKey()) {
             return;
         }
-        List<PersistentField> ordered = new ArrayList<>(fields.values());
-        ordered.remove(key);
-        ordered.add(0, key);
+        List<PersistentField> ordered = new ArrayList<>(keyFields);
+        fields.values().stream().filter(field -> !keyFields.contains(field)).forEach(ordered::add);
         List<Attribute> attributes = new ArrayList<>();
-        KeySource source = KeySource.ASSIGNED;
-        int slot = 0;
         for (PersistentField field : ordered) {
-            FieldAccess access = open(field);
-            if (access == null || field.isLinks()) {
-                continue;
-            }
-            StoredAttribute attribute = field == key
-                    ? key(field, access)
-                    : field.isLink() ? link(field, access, slot) : column(field, access, slot);
+            FieldAccess access = field.isLinks() ? null : open(field);
+            StoredAttribute attribute = access == null
+                    ? null
+                    : field.isLink()
+                            ? link(field, access, attributes.size())
+                            : column(field, access, attributes.size());
             if (attribute != null) {
-                claimColumn(attribute);
                 attributes.add(attribute);
-                slot++;
-            }
-            if (field == key && attribute != null) {
-                source = keySource(field, attribute.type());
             }
         }
-        if (attributes.isEmpty() || !attributes.get(0).name().equals(key.name())) {
+        if (attributes.size() < keyFields.size()
+                || !attributes
+                        .get(keyFields.size() - 1)
+                        .name()
+                        .equals(keyFields.get(keyFields.size() - 1).name())) {
             return; // the fault of the key is reported already
         }
+        List<UniqueKey> uniques = uniques(attributes);
         for (PersistentField field : ordered) {
             FieldAccess access = field.isLinks() ? open(field) : null;
             if (access != null) {
-                attributes.add(new LinksAttribute(entity, field.name(), access, slot++));
+                attributes.add(new LinksAttribute(entity, field.name(), access, attributes.size()));
             }
         }
-        entity.complete(source, attributes);
+        entity.complete(keySource(), keyFields.size(), attributes, uniques);
+    }
+
+    private List<UniqueKey> uniques(List<Attribute> attributes) {
+        Map<String, StoredAttribute> byName = new HashMap<>();
+        attributes.forEach(attribute -> byName.put(attribute.name(), (StoredAttribute) attribute));
+        List<UniqueKey> uniques = new ArrayList<>();
+        for (StoredAttribute attribute : byName.values().stream()
+                .sorted(Comparator.comparingInt(StoredAttribute::slot))
+                .toList()) {
+            AttributeLine line = lines.get(attribute.name());
+            List<?> options = line instanceof ColumnLine column
+                    ? column.options()
+                    : line instanceof LinkLine link ? link.options() : List.of();
+            if (has(options, Options.Unique.class)) {
+                uniques.add(new UniqueKey(List.of(attribute), false, null));
+            }
+        }
+        for (Line line : declaration.lines()) {
+            if (line instanceof UniqueLine unique) {
+                List<StoredAttribute> together = new ArrayList<>();
+                for (Accessor accessor : unique.accessors()) {
+                    PersistentField field = field(accessor);
+                    StoredAttribute attribute = field == null ? null : byName.get(field.name());
+                    if (attribute == null) {
+                        fault(
+                                accessor.method() + "()",
+                                "is in a unique(...), but names no column or link; take one of " + fields.keySet());
+                    } else {
+                        together.add(attribute);
+                    }
+                }
+                if (together.size() == unique.accessors().size()) {
+                    uniques.add(new UniqueKey(together, false, null));
+                }
+            }
+        }
+        return uniques;
     }
 
     private void collectFields() {
@@ -113,20 +154,19 @@ final class EntityAssembly<E> {
     }
 
     private void collectLines() {
-        for (Line line : declaration.lines()) {
+        for (Line any : declaration.lines()) {
+            if (!(any instanceof AttributeLine line)) {
+                continue;
+            }
             PersistentField field = field(line.accessor());
             if (field == null) {
-                fault(
-                        line.accessor().method() + "()",
-                        "is no accessor of a persistent field; name the field '"
-                                + line.accessor().beanProperty() + "' like it, or declare the accessor of a field: "
-                                + fields.keySet());
+                notAField(line.accessor());
                 continue;
             }
             if (lines.putIfAbsent(field.name(), line) != null) {
                 fault(field.name(), "is declared twice; put all its options into one call");
             }
-            if (field.isHolder() && (line instanceof KeyLine || line instanceof ColumnLine)) {
+            if (field.isHolder() && line instanceof ColumnLine) {
                 String word = field.isLink() ? ".link(...)" : ".links(..., other end)";
                 fault(field.name(), "holds an association, so declare it with " + word);
             }
@@ -138,9 +178,17 @@ final class EntityAssembly<E> {
                         "needs its other end; declare .links(" + entity.name() + "::" + field.name() + ", "
                                 + (field.element() == null
                                         ? "Other"
-                                        : field.element().getSimpleName()) + "::...)");
+                                        : field.element().getSimpleName())
+                                + "::...)");
             }
         }
+    }
+
+    private void notAField(Accessor accessor) {
+        fault(
+                accessor.method() + "()",
+                "is no accessor of a persistent field; name the field '" + accessor.beanProperty()
+                        + "' like it, or declare the accessor of a field: " + fields.keySet());
     }
 
     private @Nullable PersistentField field(Accessor accessor) {
@@ -148,22 +196,42 @@ final class EntityAssembly<E> {
         return exact != null ? exact : fields.get(accessor.beanProperty());
     }
 
-    private @Nullable PersistentField findKey() {
-        List<PersistentField> keys = lines.entrySet().stream()
-                .filter(line -> line.getValue() instanceof KeyLine)
-                .map(line -> fields.get(line.getKey()))
+    /** Finds the fields of the key; false, with a fault, when there are none that can be it. */
+    private boolean findKey() {
+        List<KeyLine> declared = declaration.lines().stream()
+                .filter(KeyLine.class::isInstance)
+                .map(KeyLine.class::cast)
                 .toList();
-        if (keys.size() > 1) {
+        if (declared.size() > 1) {
             fault("has several keys: "
-                    + keys.stream().map(PersistentField::name).toList() + "; declare one");
-            return null;
+                    + declared.stream().map(KeyLine::accessors).toList()
+                    + "; declare one, with all its attributes in one call");
+            return false;
         }
-        PersistentField key = keys.isEmpty() ? fields.get("id") : keys.get(0);
-        if (key == null || key.isHolder()) {
+        List<PersistentField> found = new ArrayList<>();
+        if (declared.isEmpty()) {
+            found.add(fields.get("id"));
+        } else {
+            keyOptions = declared.get(0).options();
+            for (Accessor accessor : declared.get(0).accessors()) {
+                PersistentField field = field(accessor);
+                if (field == null) {
+                    notAField(accessor);
+                    return false;
+                }
+                found.add(field);
+            }
+        }
+        if (found.contains(null) || found.get(0).isLinks()) {
             fault("has no key; declare one with .key(" + entity.name() + "::...), or add a field `Long id`");
-            return null;
+            return false;
         }
-        return key;
+        if (found.stream().distinct().count() < found.size()) {
+            fault(found.get(0).name(), "stands in the key twice; name each attribute once");
+            return false;
+        }
+        keyFields = found;
+        return true;
     }
 
     private @Nullable FieldAccess open(PersistentField field) {
@@ -175,48 +243,39 @@ final class EntityAssembly<E> {
         }
     }
 
-    private @Nullable ColumnAttribute key(PersistentField field, FieldAccess access) {
+    private KeySource keySource() {
+        PersistentField field = keyFields.get(0);
         Optional<ColumnType> type = ColumnType.of(field.type());
-        if (type.isEmpty() || !KEY_KINDS.contains(type.get().kind())) {
-            fault(
-                    field.name(),
-                    "cannot be a key, since it is a " + field.type().getSimpleName()
-                            + "; take a whole number, a String, an enum, a LocalDate or a UUID");
-            return null;
-        }
-        List<KeyOption> options = lines.get(field.name()) instanceof KeyLine line ? line.options() : List.of();
-        return new ColumnAttribute(
-                entity,
-                field.name(),
-                access,
-                0,
-                columnName(field.name(), options),
-                true,
-                true,
-                type.get(),
-                field.type().isPrimitive());
-    }
-
-    private KeySource keySource(PersistentField field, ColumnType type) {
-        boolean drawable = type.kind() == ColumnType.Kind.LONG || type.kind() == ColumnType.Kind.INTEGER;
-        if (lines.get(field.name()) instanceof KeyLine line) {
-            for (KeyOption option : line.options()) {
-                if (option instanceof Options.Source declared) {
-                    if (declared.source() == KeySource.GENERATED && !drawable) {
-                        fault(
-                                field.name(),
-                                "is a " + field.type().getSimpleName()
-                                        + ", which the database cannot draw; make it a Long, or declare it assigned()");
-                    }
-                    return declared.source();
+        boolean drawable = keyFields.size() == 1
+                && type.isPresent()
+                && (type.get().kind() == ColumnType.Kind.LONG || type.get().kind() == ColumnType.Kind.INTEGER);
+        for (KeyOption option : keyOptions) {
+            if (option instanceof Options.Source declared) {
+                if (declared.source() == KeySource.GENERATED && !drawable) {
+                    fault(
+                            field.name(),
+                            "is a " + field.type().getSimpleName()
+                                    + ", which the database cannot draw; make it a Long, or declare it assigned()");
                 }
+                return declared.source();
             }
         }
         return drawable ? KeySource.GENERATED : KeySource.ASSIGNED;
     }
 
     private @Nullable ColumnAttribute column(PersistentField field, FieldAccess access, int slot) {
+        boolean key = keyFields.contains(field);
+        if (key && field.type().isRecord()) {
+            return recordKey(field, access, slot);
+        }
         Optional<ColumnType> found = ColumnType.of(field.type());
+        if (key && (found.isEmpty() || !KEY_KINDS.contains(found.get().kind()))) {
+            fault(
+                    field.name(),
+                    "cannot be a key, since it is a " + field.type().getSimpleName()
+                            + "; take a whole number, a String, an enum, a LocalDate, a UUID, or a record of these");
+            return null;
+        }
         if (found.isEmpty()) {
             fault(
                     field.name(),
@@ -224,9 +283,43 @@ final class EntityAssembly<E> {
                             + " make it a number, text, enum, date or time, UUID or byte[], or mark the field transient");
             return null;
         }
-        ColumnType type = found.get();
-        List<ColumnOption> options = lines.get(field.name()) instanceof ColumnLine line ? line.options() : List.of();
-        for (ColumnOption option : options) {
+        List<Object> options =
+                new ArrayList<>(lines.get(field.name()) instanceof ColumnLine line ? line.options() : List.of());
+        if (key && keyFields.size() == 1) {
+            options.addAll(keyOptions);
+        }
+        ColumnType type = sized(field, found.get(), options);
+        if (key || isUnique(field, options)) {
+            type = indexable(type);
+        }
+        String name = columnName(field.name(), options);
+        claimColumn(name, field.name());
+        return new ColumnAttribute(
+                entity,
+                field.name(),
+                access,
+                slot,
+                List.of(name),
+                key || field.type().isPrimitive() || has(options, Options.Required.class),
+                new Shape.Single(type),
+                field.type().isPrimitive());
+    }
+
+    private boolean isUnique(PersistentField field, List<?> options) {
+        return has(options, Options.Unique.class)
+                || declaration.lines().stream()
+                        .anyMatch(line -> line instanceof UniqueLine unique
+                                && unique.accessors().stream().anyMatch(accessor -> field(accessor) == field));
+    }
+
+    /** A text that has to be unique needs a length: not every database indexes endless ones. */
+    private static ColumnType indexable(ColumnType type) {
+        return type.kind() == ColumnType.Kind.STRING && type.length() == 0 ? type.withLength(INDEXED_LENGTH) : type;
+    }
+
+    private ColumnType sized(PersistentField field, ColumnType convention, List<?> options) {
+        ColumnType type = convention;
+        for (Object option : options) {
             if (option instanceof Options.Length length) {
                 if (type.kind() != ColumnType.Kind.STRING) {
                     fault(
@@ -245,16 +338,42 @@ final class EntityAssembly<E> {
                 type = type.withDigits(digits.precision(), digits.scale());
             }
         }
-        return new ColumnAttribute(
-                entity,
-                field.name(),
-                access,
-                slot,
-                columnName(field.name(), options),
-                field.type().isPrimitive() || has(options, Options.Required.class),
-                has(options, Options.Unique.class),
-                type,
-                field.type().isPrimitive());
+        return type;
+    }
+
+    /** A key as a record: each component is a column. */
+    private @Nullable ColumnAttribute recordKey(PersistentField field, FieldAccess access, int slot) {
+        List<String> names = new ArrayList<>();
+        List<ColumnType> types = new ArrayList<>();
+        for (RecordComponent component : field.type().getRecordComponents()) {
+            Optional<ColumnType> type = ColumnType.of(component.getType());
+            if (type.isEmpty() || !KEY_KINDS.contains(type.get().kind())) {
+                fault(
+                        field.name() + "." + component.getName(),
+                        "cannot be part of a key, since it is a "
+                                + component.getType().getSimpleName()
+                                + "; take a whole number, a String, an enum, a LocalDate or a UUID");
+                return null;
+            }
+            String name = Naming.snakeCase(component.getName());
+            claimColumn(name, field.name() + "." + component.getName());
+            names.add(name);
+            types.add(indexable(type.get()));
+        }
+        try {
+            return new ColumnAttribute(
+                    entity,
+                    field.name(),
+                    access,
+                    slot,
+                    names,
+                    true,
+                    FieldAccess.recordShape(field.type(), types, lookup),
+                    false);
+        } catch (IllegalAccessException e) {
+            fault(field.name(), "cannot be reached: " + e.getMessage());
+            return null;
+        }
     }
 
     private LinkAttribute link(PersistentField field, FieldAccess access, int slot) {
@@ -264,9 +383,13 @@ final class EntityAssembly<E> {
                 field.name(),
                 access,
                 slot,
-                columnName(field.name() + "_id", options),
-                has(options, Options.Required.class),
-                has(options, Options.Unique.class));
+                options.stream()
+                        .filter(Options.Name.class::isInstance)
+                        .map(option -> ((Options.Name) option).column())
+                        .findFirst()
+                        .orElse(null),
+                Naming.snakeCase(field.name()),
+                keyFields.contains(field) || has(options, Options.Required.class));
     }
 
     private static boolean has(List<?> options, Class<?> kind) {
@@ -281,14 +404,27 @@ final class EntityAssembly<E> {
                 .orElseGet(() -> Naming.snakeCase(field));
     }
 
-    private void claimColumn(StoredAttribute attribute) {
-        String other = columns.putIfAbsent(attribute.column().toLowerCase(Locale.ROOT), attribute.name());
+    private void claimColumn(String column, String attribute) {
+        String other = columns.putIfAbsent(column.toLowerCase(Locale.ROOT), attribute);
         if (other != null) {
             fault(
-                    attribute.name(),
-                    "has the column '" + attribute.column() + "', which '" + other
+                    attribute,
+                    "has the column '" + column + "', which '" + other
                             + "' has too; give one of them another with name(...)");
         }
+    }
+
+    /** Names the columns of the links, once all keys are known. */
+    void nameLinkColumns() {
+        for (LinkAttribute link : entity.links()) {
+            link.nameColumns();
+            link.columns().forEach(column -> claimColumn(column.name(), link.name()));
+        }
+    }
+
+    /** The links that are part of the key. */
+    List<LinkAttribute> keyLinks() {
+        return entity.links().stream().filter(StoredAttribute::isKey).toList();
     }
 
     /** Gives each link its target. */
@@ -339,6 +475,11 @@ final class EntityAssembly<E> {
                         many.name(),
                         "names " + line.otherEnd() + " as its other end, which is that of "
                                 + end.get().otherEnd() + " already; a link has one other side");
+            } else if (end.get().target() != entity) {
+                fault(
+                        many.name(),
+                        "names " + line.otherEnd() + " as its other end, which leads to "
+                                + end.get().target().name() + "; name a link to " + entity.name());
             } else {
                 end.get().connect(many);
                 many.connect(end.get());

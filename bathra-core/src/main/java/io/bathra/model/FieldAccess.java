@@ -6,6 +6,9 @@ import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.invoke.MethodType;
 import java.lang.reflect.Field;
 import java.lang.reflect.Modifier;
+import java.lang.reflect.RecordComponent;
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The way to one field of an entity, whatever its visibility. */
@@ -40,6 +43,26 @@ final class FieldAccess {
         return new FieldAccess(
                 way.unreflectGetter(field).asType(GETTER),
                 holder ? null : way.unreflectSetter(field).asType(SETTER));
+    }
+
+    /** The way into and out of a record that serves as a key. */
+    static Shape recordShape(Class<?> type, List<ColumnType> types, @Nullable Lookup lookup)
+            throws IllegalAccessException {
+        Lookup way = lookup == null
+                ? MethodHandles.privateLookupIn(type, MethodHandles.lookup())
+                : privateLookup(type, lookup);
+        List<MethodHandle> accessors = new ArrayList<>();
+        List<Class<?>> parameters = new ArrayList<>();
+        for (RecordComponent component : type.getRecordComponents()) {
+            accessors.add(way.unreflect(component.getAccessor()));
+            parameters.add(component.getType());
+        }
+        try {
+            MethodHandle constructor = way.findConstructor(type, MethodType.methodType(void.class, parameters));
+            return new Shape.OfRecord(type, constructor, accessors, types);
+        } catch (NoSuchMethodException e) {
+            throw new IllegalStateException("a record has a constructor for its components", e);
+        }
     }
 
     private static Lookup privateLookup(Class<?> owner, Lookup lookup) throws IllegalAccessException {

@@ -1,10 +1,15 @@
 package io.bathra.model;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** A to-one association: a foreign key in a column, a {@link io.bathra.link.Link} in the field. */
+/** A to-one association: a foreign key in the table, a {@link io.bathra.link.Link} in the field. */
 public final class LinkAttribute extends StoredAttribute {
+    private final @Nullable String columnName;
+    private final String columnPrefix;
+    private List<StoredColumn> columns = List.of();
     private @Nullable ModelEntity<?> target;
     private @Nullable LinksAttribute otherEnd;
 
@@ -13,15 +18,21 @@ public final class LinkAttribute extends StoredAttribute {
             String name,
             FieldAccess field,
             int slot,
-            String column,
-            boolean required,
-            boolean unique) {
-        super(entity, name, field, slot, column, required, unique);
+            @Nullable String columnName,
+            String columnPrefix,
+            boolean required) {
+        super(entity, name, field, slot, required);
+        this.columnName = columnName;
+        this.columnPrefix = columnPrefix;
     }
 
     /** The entity that it leads to. */
     public ModelEntity<?> target() {
         return Objects.requireNonNull(target);
+    }
+
+    boolean isConnected() {
+        return target != null;
     }
 
     /** The to-many side of the association, where one is declared. */
@@ -30,8 +41,13 @@ public final class LinkAttribute extends StoredAttribute {
     }
 
     @Override
-    public ColumnType type() {
-        return target().key().type();
+    public Shape shape() {
+        return target().keyShape();
+    }
+
+    @Override
+    public List<StoredColumn> columns() {
+        return columns;
     }
 
     /** The holder in the field of this object. */
@@ -46,5 +62,19 @@ public final class LinkAttribute extends StoredAttribute {
 
     void connect(LinksAttribute newOtherEnd) {
         otherEnd = newOtherEnd;
+    }
+
+    /** Names the columns, once those of the target's key are known. */
+    void nameColumns() {
+        List<StoredColumn> keyColumns = target().keyColumns();
+        List<StoredColumn> all = new ArrayList<>();
+        for (int part = 0; part < keyColumns.size(); part++) {
+            String name = keyColumns.size() == 1
+                    ? Objects.requireNonNullElse(columnName, columnPrefix + "_id")
+                    : Objects.requireNonNullElse(columnName, columnPrefix) + "_"
+                            + keyColumns.get(part).name();
+            all.add(new StoredColumn(this, part, name, keyColumns.get(part).type()));
+        }
+        columns = List.copyOf(all);
     }
 }

@@ -4,10 +4,12 @@ import io.bathra.error.ModelException;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Makes the entities of a model from their declarations, and collects every fault on the way. */
@@ -35,7 +37,15 @@ final class ModelAssembly {
         }
         assemblies.values().forEach(EntityAssembly::buildAttributes);
         assemblies.values().forEach(assembly -> assembly.connectLinks(entities));
-        assemblies.values().forEach(assembly -> assembly.connectToManys(entities));
+        if (faults.isEmpty()) {
+            // What leads nowhere has no key to take columns from, so these checks need a model that is whole so far.
+            nameLinkColumns();
+        }
+        if (faults.isEmpty()
+                || entities.values().stream()
+                        .noneMatch(entity -> entity.links().stream().anyMatch(link -> !link.isConnected()))) {
+            assemblies.values().forEach(assembly -> assembly.connectToManys(entities));
+        }
         if (!faults.isEmpty()) {
             throw new ModelException(model, faults);
         }
@@ -44,6 +54,32 @@ final class ModelAssembly {
             throw new ModelException(model, faults);
         }
         return List.copyOf(entities.values());
+    }
+
+    /** A link takes its columns from the key of its target, which may itself contain links: those come first. */
+    private void nameLinkColumns() {
+        Set<ModelEntity<?>> named = new HashSet<>();
+        boolean more = true;
+        while (more) {
+            more = false;
+            for (Map.Entry<ModelEntity<?>, EntityAssembly<?>> one : assemblies.entrySet()) {
+                boolean keysKnown = one.getValue().keyLinks().stream().allMatch(link -> named.contains(link.target()));
+                if (keysKnown && named.add(one.getKey())) {
+                    one.getValue().keyLinks().forEach(LinkAttribute::nameColumns);
+                    more = true;
+                }
+            }
+        }
+        for (ModelEntity<?> entity : entities.values()) {
+            if (!named.contains(entity)) {
+                faults.add(
+                        entity.name() + ": its key contains a link that leads back to it, so no key could ever be the"
+                                + " first; take that link out of the key");
+            }
+        }
+        if (faults.isEmpty()) {
+            assemblies.values().forEach(EntityAssembly::nameLinkColumns);
+        }
     }
 
     private <E> void begin(Entity<E> declaration, Map<String, Class<?>> tables) {

@@ -24,7 +24,8 @@ public final class ModelEntity<E> {
     private List<StoredAttribute> stored = List.of();
     private List<LinkAttribute> linkAttributes = List.of();
     private List<LinksAttribute> linksAttributes = List.of();
-    private @Nullable ColumnAttribute key;
+    private List<UniqueKey> uniqueKeys = List.of();
+    private int keySize;
     private @Nullable KeySource keySource;
 
     ModelEntity(Class<E> type, Supplier<? extends E> constructor, String table, int position) {
@@ -34,14 +35,17 @@ public final class ModelEntity<E> {
         this.position = position;
     }
 
-    /** Called once by the model while it is made; the key is the first of the stored attributes. */
-    void complete(KeySource source, List<Attribute> all) {
+    /** Called once by the model while it is made; the attributes of the key are the first. */
+    void complete(KeySource source, int keyAttributes, List<Attribute> all, List<UniqueKey> uniques) {
         all.forEach(attribute -> attributes.put(attribute.name(), attribute));
         stored = pick(all, StoredAttribute.class);
         linkAttributes = pick(all, LinkAttribute.class);
         linksAttributes = pick(all, LinksAttribute.class);
-        key = (ColumnAttribute) stored.get(0);
+        keySize = keyAttributes;
         keySource = source;
+        List<UniqueKey> keys = new ArrayList<>(uniques);
+        keys.add(0, new UniqueKey(stored.subList(0, keyAttributes), true, null));
+        uniqueKeys = List.copyOf(keys);
     }
 
     private static <A> List<A> pick(List<Attribute> all, Class<A> kind) {
@@ -69,8 +73,49 @@ public final class ModelEntity<E> {
         return position;
     }
 
-    public ColumnAttribute key() {
-        return Objects.requireNonNull(key);
+    /** The attributes of the key, one or more; the first of the stored ones. */
+    public List<StoredAttribute> keyAttributes() {
+        return stored.subList(0, keySize);
+    }
+
+    /** How a key lies in columns. A key of several attributes is the list of their values. */
+    public Shape keyShape() {
+        return keySize == 1
+                ? stored.get(0).shape()
+                : new Shape.Tuple(
+                        keyAttributes().stream().map(StoredAttribute::shape).toList());
+    }
+
+    /** The columns of the key. */
+    public List<StoredColumn> keyColumns() {
+        return columns(keyAttributes());
+    }
+
+    /** All columns, those of the key first. */
+    public List<StoredColumn> columns() {
+        return columns(stored);
+    }
+
+    /** The columns of some attributes, in order. */
+    public static List<StoredColumn> columns(List<StoredAttribute> attributes) {
+        return attributes.stream()
+                .flatMap(attribute -> attribute.columns().stream())
+                .toList();
+    }
+
+    /** The key in a row, which is given as the values of the attributes by slot; null while a part is missing. */
+    public @Nullable Object keyIn(@Nullable Object[] row) {
+        return keySize == 1
+                ? row[0]
+                : keyShape()
+                        .assemble(keyColumns().stream()
+                                .map(column -> column.in(row))
+                                .toList());
+    }
+
+    /** The primary key, then the unique constraints. */
+    public List<UniqueKey> uniqueKeys() {
+        return uniqueKeys;
     }
 
     public KeySource keySource() {
@@ -96,20 +141,21 @@ public final class ModelEntity<E> {
                 constructor.get(), () -> "the constructor given for " + name() + " returned null");
     }
 
-    /** The key that an object carries: null while a generated key has not been drawn, 0 counting as none. */
-    public @Nullable Object keyOf(Object object) {
-        Object value = key().get(object);
-        boolean unset = key().primitive() && value instanceof Number number && number.longValue() == 0;
-        return unset && keySource == KeySource.GENERATED ? null : value;
+    /** The key that the database draws, in the object that carries it; null while it has not been drawn. */
+    public @Nullable Object drawnKeyOf(Object object) {
+        Object value = stored.get(0).get(object);
+        boolean unset = isPrimitiveKey() && value instanceof Number number && number.longValue() == 0;
+        return unset ? null : value;
     }
 
     /** Takes a drawn key back from an object. */
     public void clearKey(Object object) {
-        key().set(object, key().primitive() ? zero() : null);
+        boolean narrow = stored.get(0).shape().types().get(0).kind() == ColumnType.Kind.INTEGER;
+        stored.get(0).set(object, isPrimitiveKey() ? narrow ? (Object) 0 : (Object) 0L : null);
     }
 
-    private Object zero() {
-        return key().type().kind() == ColumnType.Kind.INTEGER ? (Object) 0 : (Object) 0L;
+    private boolean isPrimitiveKey() {
+        return stored.get(0) instanceof ColumnAttribute key && key.primitive();
     }
 
     /**

@@ -1,25 +1,16 @@
 package io.bathra.model;
 
-/** An attribute that is stored in a column of its entity's own table. */
+import java.util.List;
+
+/** An attribute that is stored in one or more columns of its entity's own table. */
 public abstract sealed class StoredAttribute extends Attribute permits ColumnAttribute, LinkAttribute {
     private final int slot;
-    private final String column;
     private final boolean required;
-    private final boolean unique;
 
-    StoredAttribute(
-            ModelEntity<?> entity,
-            String name,
-            FieldAccess field,
-            int slot,
-            String column,
-            boolean required,
-            boolean unique) {
+    StoredAttribute(ModelEntity<?> entity, String name, FieldAccess field, int slot, boolean required) {
         super(entity, name, field);
         this.slot = slot;
-        this.column = column;
         this.required = required;
-        this.unique = unique;
     }
 
     /** The place of its value in a row: {@code entity().stored().get(slot())} is this attribute. */
@@ -27,21 +18,19 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         return slot;
     }
 
-    /** The column's name, unquoted. */
-    public String column() {
-        return column;
-    }
-
-    /** Whether the column is NOT NULL. */
+    /** Whether there must be a value. */
     public boolean required() {
         return required;
     }
 
-    /** Whether no two rows may have the same value. True for keys. */
-    public boolean unique() {
-        return unique;
+    /** Whether it is the entity's key, or a part of it. */
+    public boolean isKey() {
+        return slot < entity().keyAttributes().size();
     }
 
-    /** The type of the column; for a link, that of the target's key. */
-    public abstract ColumnType type();
+    /** How its value lies in columns; for a link, that of the target's key. */
+    public abstract Shape shape();
+
+    /** The columns that its value lies in. */
+    public abstract List<StoredColumn> columns();
 }

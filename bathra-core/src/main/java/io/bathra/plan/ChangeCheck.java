@@ -1,29 +1,31 @@
 package io.bathra.plan;
 
 import io.bathra.error.Problem;
+import io.bathra.model.Attribute;
 import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.Stranger;
 import io.bathra.track.Tracker;
 import java.math.BigDecimal;
-import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Finds every pending change that cannot be stored, before any SQL. */
 final class ChangeCheck {
     private final Tracker tracker;
     private final List<Problem> problems = new ArrayList<>();
-    private final Map<StoredAttribute, Map<Object, Entry<?>>> claims = new HashMap<>();
+    private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
 
     private ChangeCheck(Tracker tracker) {
         this.tracker = tracker;
@@ -45,20 +47,22 @@ final class ChangeCheck {
                 continue;
             }
             Object value = values[attribute.slot()];
-            if (attribute.slot() == 0) {
+            if (attribute.isKey()) {
                 key(entry, attribute, value);
             } else if (value == null) {
                 if (attribute.required()) {
                     report(entry, attribute, null, "is required; set it");
                 }
-                continue;
-            } else if (attribute instanceof LinkAttribute link) {
-                link(entry, link, value);
             } else {
                 fits(entry, attribute, value);
             }
-            if (attribute.unique() && value != null) {
-                claim(entry, attribute, value);
+        }
+        for (UniqueKey unique : entry.entity().uniqueKeys()) {
+            boolean set = changed == null
+                    || unique.attributes().stream().anyMatch(attribute -> changed.get(attribute.slot()));
+            Object value = set ? unique.value(attribute -> values[attribute.slot()]) : null;
+            if (value != null) {
+                claim(entry, unique, value);
             }
         }
     }
@@ -73,6 +77,22 @@ final class ChangeCheck {
         }
     }
 
+    private void fits(Entry<?> entry, StoredAttribute attribute, Object value) {
+        if (attribute instanceof LinkAttribute link) {
+            link(entry, link, value);
+            return;
+        }
+        List<ColumnType> types = attribute.shape().types();
+        for (int part = 0; part < types.size(); part++) {
+            Object one = attribute.shape().part(value, part);
+            if (one == null) {
+                report(entry, attribute, value, "a part of the key is missing; set it before the flush");
+            } else {
+                fits(entry, attribute, types.get(part), one);
+            }
+        }
+    }
+
     private void link(Entry<?> entry, LinkAttribute link, Object value) {
         if (value instanceof Stranger stranger) {
             report(
@@ -83,8 +103,7 @@ final class ChangeCheck {
         }
     }
 
-    private void fits(Entry<?> entry, StoredAttribute attribute, Object value) {
-        ColumnType type = attribute.type();
+    private void fits(Entry<?> entry, StoredAttribute attribute, ColumnType type, Object value) {
         if (value instanceof String text) {
             if (type.length() > 0 && text.length() > type.length()) {
                 report(
@@ -124,16 +143,15 @@ final class ChangeCheck {
     }
 
     /** Two rows of one unit that want the same unique value. */
-    private void claim(Entry<?> entry, StoredAttribute attribute, Object value) {
-        Object comparable = value instanceof byte[] bytes ? ByteBuffer.wrap(bytes) : value;
-        Entry<?> other = claims.computeIfAbsent(attribute, a -> new HashMap<>()).putIfAbsent(comparable, entry);
+    private void claim(Entry<?> entry, UniqueKey unique, Object value) {
+        Entry<?> other = claims.computeIfAbsent(unique, a -> new HashMap<>()).putIfAbsent(value, entry);
         if (other != null) {
-            report(
-                    entry,
-                    attribute,
+            String names = unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+"));
+            problems.add(new Problem(
+                    entry.toString(),
+                    names,
                     value,
-                    "must be unique, but " + other + " is about to be stored with the same value;"
-                            + " change one of them");
+                    "must be unique, but " + other + " is about to be stored with the same value; change one of them"));
         }
     }
 

@@ -4,6 +4,7 @@ import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.UnorderableChangesException;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.Shape;
 import io.bathra.model.StoredAttribute;
 import io.bathra.plan.RowGraph.Edge;
 import io.bathra.track.Change;
@@ -19,6 +20,7 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.TreeMap;
@@ -48,7 +50,7 @@ public final class Planner {
                 return new Group(Operation.UPDATE, entity, update.changed());
             }
             BitSet key = new BitSet();
-            key.set(0);
+            key.set(0, entity.keyAttributes().size());
             return new Group(Operation.DELETE, entity, key);
         }
 
@@ -172,7 +174,7 @@ public final class Planner {
     }
 
     /** Rows are written in the order of their keys, new ones in the order in which they came: unsorted keys deadlock. */
-    @SuppressWarnings({"unchecked", "rawtypes"}) // keys of one table are of one comparable type
+    @SuppressWarnings({"unchecked", "rawtypes"}) // the parts of keys of one table are of the same comparable types
     private int byKey(int a, int b) {
         Object keyA = changes.get(a).entry().key();
         Object keyB = changes.get(b).entry().key();
@@ -180,7 +182,12 @@ public final class Planner {
             return Integer.compare(
                     changes.get(a).entry().number(), changes.get(b).entry().number());
         }
-        return ((Comparable) keyA).compareTo(keyB);
+        Shape shape = changes.get(a).entry().entity().keyShape();
+        int order = 0;
+        for (int part = 0; order == 0 && part < shape.types().size(); part++) {
+            order = ((Comparable) Objects.requireNonNull(shape.part(keyA, part))).compareTo(shape.part(keyB, part));
+        }
+        return order;
     }
 
     private void reason(Map<Integer, Set<String>> reasons, int group, int predecessor, Edge edge) {

@@ -3,12 +3,12 @@ package io.bathra.plan;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
-import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -35,7 +35,7 @@ final class RowGraph {
     private final List<Edge> edges = new ArrayList<>();
     private final Map<Entry<?>, Integer> inserts = new IdentityHashMap<>();
     private final Map<RowKey, Integer> deletes = new HashMap<>();
-    private final Map<StoredAttribute, Map<Object, Integer>> freed = new HashMap<>();
+    private final Map<UniqueKey, Map<Object, Integer>> freed = new HashMap<>();
 
     private RowGraph(List<Change> changes) {
         this.changes = changes;
@@ -63,10 +63,10 @@ final class RowGraph {
         if (change instanceof Delete) {
             deletes.put(new RowKey(entry.entity(), Objects.requireNonNull(entry.key())), node);
         }
-        for (StoredAttribute attribute : entry.entity().stored()) {
-            Object before = entry.before(attribute);
-            if (attribute.unique() && before != null && writes(change, attribute)) {
-                freed.computeIfAbsent(attribute, a -> new HashMap<>()).put(comparable(before), node);
+        for (UniqueKey unique : entry.entity().uniqueKeys()) {
+            Object before = writes(change, unique) ? unique.value(entry::before) : null;
+            if (before != null) {
+                freed.computeIfAbsent(unique, u -> new HashMap<>()).put(before, node);
             }
         }
     }
@@ -93,11 +93,13 @@ final class RowGraph {
                     edges.add(new Edge(node, leaving, link, false));
                 }
             }
-            if (attribute.unique() && after != null && freed.containsKey(attribute)) {
-                Integer owner = freed.get(attribute).get(comparable(after));
-                if (owner != null && owner != node) {
-                    edges.add(new Edge(owner, node, attribute, true));
-                }
+        }
+        for (UniqueKey unique : change.entry().entity().uniqueKeys()) {
+            Map<Object, Integer> values = writes(change, unique) ? freed.get(unique) : null;
+            Object after = values == null ? null : unique.value(attribute -> valueOf(change, attribute));
+            Integer owner = after == null ? null : values.get(after);
+            if (owner != null && owner != node) {
+                edges.add(new Edge(owner, node, unique.attributes().get(0), true));
             }
         }
     }
@@ -107,14 +109,14 @@ final class RowGraph {
         return !(change instanceof Update update) || update.changed().get(attribute.slot());
     }
 
+    private static boolean writes(Change change, UniqueKey unique) {
+        return unique.attributes().stream().anyMatch(attribute -> writes(change, attribute));
+    }
+
     private static @Nullable Object valueOf(Change change, StoredAttribute attribute) {
         if (change instanceof Insert insert) {
             return insert.values()[attribute.slot()];
         }
         return change instanceof Update update ? update.values()[attribute.slot()] : null;
-    }
-
-    private static Object comparable(Object value) {
-        return value instanceof byte[] bytes ? ByteBuffer.wrap(bytes) : value;
     }
 }

@@ -1,6 +1,7 @@
 package io.bathra.schema;
 
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.zip.CRC32;
 
 /** Names for constraints: speaking, always the same, and short enough for every database. */
@@ -10,7 +11,8 @@ final class ConstraintNames {
 
     private ConstraintNames() {}
 
-    static String of(String table, String column, String kind) {
+    static String of(String table, List<String> columns, String kind) {
+        String column = String.join("_", columns);
         String name = table + "_" + column + "_" + kind;
         byte[] bytes = name.getBytes(StandardCharsets.UTF_8);
         if (bytes.length <= LONGEST) {

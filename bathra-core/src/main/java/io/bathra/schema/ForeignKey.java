@@ -1,4 +1,11 @@
 package io.bathra.schema;
 
-/** A foreign key of one column, by the names of the constraint, the column, and the column that it refers to. */
-public record ForeignKey(String name, String column, String targetTable, String targetColumn) {}
+import java.util.List;
+
+/** A foreign key, by the names of the constraint, its columns, and the columns that these refer to. */
+public record ForeignKey(String name, List<String> columns, String targetTable, List<String> targetColumns) {
+    public ForeignKey {
+        columns = List.copyOf(columns);
+        targetColumns = List.copyOf(targetColumns);
+    }
+}

@@ -5,6 +5,8 @@ import io.bathra.model.LinkAttribute;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.model.UniqueKey;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -45,36 +47,52 @@ public record Schema(List<Table> tables) {
 
     private static Table table(ModelEntity<?> entity) {
         String table = entity.table();
+        boolean generated = entity.keySource() == KeySource.GENERATED;
         List<Column> columns = new ArrayList<>();
+        for (StoredColumn column : entity.columns()) {
+            columns.add(new Column(
+                    column.name(),
+                    column.type(),
+                    column.required(),
+                    generated && column.attribute().isKey()));
+        }
+        List<String> keyColumns = names(entity.keyAttributes());
         List<UniqueConstraint> uniques = new ArrayList<>();
+        for (UniqueKey unique : entity.uniqueKeys()) {
+            if (!unique.primary()) {
+                List<String> names = names(unique.attributes());
+                uniques.add(new UniqueConstraint(ConstraintNames.of(table, names, "unique"), names));
+            }
+        }
         List<ForeignKey> foreignKeys = new ArrayList<>();
         List<Index> indexes = new ArrayList<>();
-        for (StoredAttribute attribute : entity.stored()) {
-            String column = attribute.column();
-            boolean key = attribute.slot() == 0;
-            boolean generated = key && entity.keySource() == KeySource.GENERATED;
-            columns.add(new Column(column, attribute.type(), attribute.required(), generated));
-            if (attribute.unique() && !key) {
-                uniques.add(new UniqueConstraint(ConstraintNames.of(table, column, "unique"), List.of(column)));
-            }
-            if (attribute instanceof LinkAttribute link) {
-                foreignKeys.add(new ForeignKey(
-                        ConstraintNames.of(table, column, "fk"),
-                        column,
-                        link.target().table(),
-                        link.target().key().column()));
-                if (!attribute.unique()) {
-                    indexes.add(new Index(ConstraintNames.of(table, column, "index"), List.of(column)));
-                }
+        for (LinkAttribute link : entity.links()) {
+            List<String> names = names(List.of(link));
+            foreignKeys.add(new ForeignKey(
+                    ConstraintNames.of(table, names, "fk"),
+                    names,
+                    link.target().table(),
+                    names(link.target().keyAttributes())));
+            boolean indexed = startsWith(keyColumns, names)
+                    || uniques.stream().anyMatch(unique -> startsWith(unique.columns(), names));
+            if (!indexed) {
+                indexes.add(new Index(ConstraintNames.of(table, names, "index"), names));
             }
         }
         return new Table(
-                table,
-                columns,
-                ConstraintNames.of(table, entity.key().column(), "pk"),
-                entity.key().column(),
-                uniques,
-                foreignKeys,
-                indexes);
+                table, columns, ConstraintNames.of(table, keyColumns, "pk"), keyColumns, uniques, foreignKeys, indexes);
+    }
+
+    /** An index serves whoever asks for its first columns. */
+    private static boolean startsWith(List<String> index, List<String> columns) {
+        return index.size() >= columns.size()
+                && index.subList(0, columns.size()).equals(columns);
+    }
+
+    private static List<String> names(List<? extends StoredAttribute> attributes) {
+        return attributes.stream()
+                .flatMap(attribute -> attribute.columns().stream())
+                .map(StoredColumn::name)
+                .toList();
     }
 }

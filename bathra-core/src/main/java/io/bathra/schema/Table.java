@@ -8,7 +8,7 @@ import java.util.List;
  * @param name its name, unquoted
  * @param columns its columns in order
  * @param primaryKey the name of its primary key constraint
- * @param keyColumn the column of its primary key
+ * @param keyColumns the columns of its primary key
  * @param uniques its unique constraints, without the primary key
  * @param foreignKeys its foreign keys
  * @param indexes its indexes; the columns of each foreign key have one
@@ -17,12 +17,13 @@ public record Table(
         String name,
         List<Column> columns,
         String primaryKey,
-        String keyColumn,
+        List<String> keyColumns,
         List<UniqueConstraint> uniques,
         List<ForeignKey> foreignKeys,
         List<Index> indexes) {
     public Table {
         columns = List.copyOf(columns);
+        keyColumns = List.copyOf(keyColumns);
         uniques = List.copyOf(uniques);
         foreignKeys = List.copyOf(foreignKeys);
         indexes = List.copyOf(indexes);

@@ -3,6 +3,7 @@ package io.bathra.sql;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
@@ -100,7 +101,7 @@ public abstract class Dialect {
             lines.add(quote(column.name()) + " " + (inline == null ? definition(table, column) : inline));
         }
         if (!keyInline) {
-            lines.add("constraint " + quote(table.primaryKey()) + " primary key (" + quote(table.keyColumn()) + ")");
+            lines.add("constraint " + quote(table.primaryKey()) + " primary key (" + names(table.keyColumns()) + ")");
         }
         for (UniqueConstraint unique : table.uniques()) {
             lines.add("constraint " + quote(unique.name()) + " unique (" + names(unique.columns()) + ")");
@@ -116,8 +117,8 @@ public abstract class Dialect {
     }
 
     private String foreignKey(ForeignKey key) {
-        return "constraint " + quote(key.name()) + " foreign key (" + quote(key.column()) + ") references "
-                + quote(key.targetTable()) + " (" + quote(key.targetColumn()) + ")";
+        return "constraint " + quote(key.name()) + " foreign key (" + names(key.columns()) + ") references "
+                + quote(key.targetTable()) + " (" + names(key.targetColumns()) + ")";
     }
 
     /** A key column whose definition holds the primary key constraint too; null where the constraint stands by itself. */
@@ -183,6 +184,27 @@ public abstract class Dialect {
         return list(column, type, values, params);
     }
 
+    /**
+     * Whether several columns together have one of these combinations of values.
+     *
+     * @param tuples each with a value for each column
+     */
+    String oneOf(List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
+        String tuple = "(" + placeholders(columns.size()) + ")";
+        for (List<Object> values : tuples) {
+            for (int i = 0; i < types.size(); i++) {
+                params.add(new SqlText.Value(types.get(i), values.get(i)));
+            }
+        }
+        return "(" + String.join(", ", columns) + ") in (" + tuplesBefore()
+                + String.join(", ", Collections.nCopies(tuples.size(), tuple)) + ")";
+    }
+
+    /** What stands before a list of tuples. */
+    String tuplesBefore() {
+        return "";
+    }
+
     /** Whether a text has a part at its start, its end or anywhere; case counts. */
     String like(String column, ColumnType type, Like.Kind kind, String part, List<SqlText.Param> params) {
         String escaped = part.replace("!", "!!").replace("%", "!%").replace("_", "!_");
@@ -211,7 +233,9 @@ public abstract class Dialect {
     // ---- writing
 
     /** How to write so many rows. */
-    public final WriteForm form(Operation operation, ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
+    public final WriteForm form(
+            Operation operation, ModelEntity<?> entity, List<StoredAttribute> attributes, int rows) {
+        List<StoredColumn> columns = ModelEntity.columns(attributes);
         return switch (operation) {
             case INSERT -> insert(entity, columns, rows);
             case UPDATE -> update(entity, columns, rows);
@@ -219,7 +243,7 @@ public abstract class Dialect {
         };
     }
 
-    WriteForm insert(ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
+    WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         String head = insertHead(entity, columns) + " values ";
         String row = "(" + placeholders(columns.size()) + ")";
         return new WriteForm(
@@ -229,30 +253,38 @@ public abstract class Dialect {
                 n -> head + String.join(", ", Collections.nCopies(n, row)));
     }
 
-    WriteForm update(ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
-        List<StoredAttribute> parameters = new ArrayList<>(columns);
-        parameters.add(entity.key());
+    WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        List<StoredColumn> parameters = new ArrayList<>(columns);
+        parameters.addAll(entity.keyColumns());
         String sets =
-                columns.stream().map(column -> quote(column.column()) + " = ?").collect(Collectors.joining(", "));
-        String sql = "update " + quote(entity.table()) + " set " + sets + " where "
-                + quote(entity.key().column()) + " = ?";
-        return batched(sql, parameters);
+                columns.stream().map(column -> quote(column.name()) + " = ?").collect(Collectors.joining(", "));
+        return batched("update " + quote(entity.table()) + " set " + sets + whereKey(entity), parameters);
     }
 
     WriteForm delete(ModelEntity<?> entity, int rows) {
-        String sql = "delete from " + quote(entity.table()) + " where "
-                + quote(entity.key().column()) + " = ?";
-        return batched(sql, List.of(entity.key()));
+        return batched("delete from " + quote(entity.table()) + whereKey(entity), entity.keyColumns());
+    }
+
+    private String whereKey(ModelEntity<?> entity) {
+        return entity.keyColumns().stream()
+                .map(column -> quote(column.name()) + " = ?")
+                .collect(Collectors.joining(" and ", " where ", ""));
+    }
+
+    /** Columns by name, in parentheses where they are several. */
+    final String columnList(List<StoredColumn> columns) {
+        String names = names(columns.stream().map(StoredColumn::name).toList());
+        return columns.size() == 1 ? names : "(" + names + ")";
     }
 
     /** A statement that is executed for each row: what every driver can do. */
-    final WriteForm batched(String sql, List<StoredAttribute> parameters) {
+    final WriteForm batched(String sql, List<StoredColumn> parameters) {
         return new WriteForm(Binding.BATCH, 1000, parameters, n -> sql);
     }
 
-    final String insertHead(ModelEntity<?> entity, List<StoredAttribute> columns) {
+    final String insertHead(ModelEntity<?> entity, List<StoredColumn> columns) {
         return "insert into " + quote(entity.table()) + " ("
-                + names(columns.stream().map(StoredAttribute::column).toList()) + ")";
+                + names(columns.stream().map(StoredColumn::name).toList()) + ")";
     }
 
     /** The greatest number of placeholders of one statement. */

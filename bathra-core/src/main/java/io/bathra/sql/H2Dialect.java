@@ -35,7 +35,7 @@ public final class H2Dialect extends Dialect {
     List<Index> indexes(Table table) {
         List<Index> indexes = new ArrayList<>(table.indexes());
         indexes.removeIf(index ->
-                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(List.of(key.column()))));
+                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(key.columns())));
         return indexes;
     }
 

@@ -2,12 +2,13 @@ package io.bathra.sql;
 
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.schema.Column;
 import io.bathra.schema.Index;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.stream.Collectors;
 
@@ -60,7 +61,7 @@ public final class MariaDbDialect extends Dialect {
     List<Index> indexes(Table table) {
         List<Index> indexes = new ArrayList<>(table.indexes());
         indexes.removeIf(index ->
-                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(List.of(key.column()))));
+                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(key.columns())));
         return indexes;
     }
 
@@ -90,25 +91,28 @@ public final class MariaDbDialect extends Dialect {
 
     /** The driver sends a batch of inserts in bulk. */
     @Override
-    WriteForm insert(ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
+    WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         return batched(insertHead(entity, columns) + " values (" + placeholders(columns.size()) + ")", columns);
     }
 
     @Override
-    WriteForm update(ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
+    WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         if (rows < SET_WISE_FROM) {
             return super.update(entity, columns, rows);
         }
-        List<StoredAttribute> parameters = new ArrayList<>(columns);
-        parameters.add(0, entity.key());
-        String first = parameters.stream().map(column -> "? c" + column.slot()).collect(Collectors.joining(", "));
+        List<StoredColumn> parameters = new ArrayList<>(entity.keyColumns());
+        parameters.addAll(columns);
+        String first = parameters.stream().map(column -> "? " + column.alias()).collect(Collectors.joining(", "));
         String next = " union all select " + placeholders(parameters.size());
         String head = "update " + quote(entity.table()) + " t join (select " + first;
-        String tail = ") s on t." + quote(entity.key().column()) + " = s.c0 set "
-                + columns.stream()
-                        .map(column -> "t." + quote(column.column()) + " = s.c" + column.slot())
-                        .collect(Collectors.joining(", "));
+        String tail = ") s on " + pairs(entity.keyColumns(), " and ") + " set " + pairs(columns, ", ");
         return new WriteForm(Binding.MULTI_ROW, UPDATE_ROWS, parameters, n -> head + next.repeat(n - 1) + tail);
+    }
+
+    private String pairs(List<StoredColumn> columns, String between) {
+        return columns.stream()
+                .map(column -> "t." + quote(column.name()) + " = s." + column.alias())
+                .collect(Collectors.joining(between));
     }
 
     /** Rows of a table that links to itself go one by one, children first: a list would be deleted in any order. */
@@ -118,8 +122,10 @@ public final class MariaDbDialect extends Dialect {
         if (rows < SET_WISE_FROM || linksToItself) {
             return super.delete(entity, rows);
         }
-        String head = "delete from " + quote(entity.table()) + " where "
-                + quote(entity.key().column()) + " in (";
-        return new WriteForm(Binding.MULTI_ROW, DELETE_ROWS, List.of(entity.key()), n -> head + placeholders(n) + ")");
+        List<StoredColumn> key = entity.keyColumns();
+        String head = "delete from " + quote(entity.table()) + " where " + columnList(key) + " in (";
+        String row = key.size() == 1 ? "?" : "(" + placeholders(key.size()) + ")";
+        return new WriteForm(
+                Binding.MULTI_ROW, DELETE_ROWS, key, n -> head + String.join(", ", Collections.nCopies(n, row)) + ")");
     }
 }

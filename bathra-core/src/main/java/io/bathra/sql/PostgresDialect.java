@@ -3,7 +3,7 @@ package io.bathra.sql;
 import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import java.util.ArrayList;
@@ -63,7 +63,7 @@ public final class PostgresDialect extends Dialect {
     public KeyDraw drawKeys(ModelEntity<?> entity) {
         // The first argument is parsed as an identifier, the second is taken literally.
         String table = literal('"' + entity.table().replace("\"", "\"\"") + '"');
-        String column = literal(entity.key().column());
+        String column = literal(entity.keyColumns().get(0).name());
         String sql = "select nextval(s.seq) from (select pg_get_serial_sequence(" + table + ", " + column
                 + ")::regclass as seq offset 0) s, generate_series(1, ?)";
         return new KeyDraw(sql, false, null);
@@ -85,7 +85,7 @@ public final class PostgresDialect extends Dialect {
     }
 
     @Override
-    WriteForm insert(ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
+    WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         if (rows < ARRAYS_FROM) {
             return super.insert(entity, columns, rows);
         }
@@ -96,18 +96,21 @@ public final class PostgresDialect extends Dialect {
     }
 
     @Override
-    WriteForm update(ModelEntity<?> entity, List<StoredAttribute> columns, int rows) {
+    WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         if (rows < ARRAYS_FROM) {
             return super.update(entity, columns, rows);
         }
-        List<StoredAttribute> parameters = new ArrayList<>(columns);
-        parameters.add(0, entity.key());
+        List<StoredColumn> parameters = new ArrayList<>(entity.keyColumns());
+        parameters.addAll(columns);
         String sets = columns.stream()
-                .map(column -> quote(column.column()) + " = s.c" + column.slot())
+                .map(column -> quote(column.name()) + " = s." + column.alias())
                 .collect(Collectors.joining(", "));
-        String source = parameters.stream().map(column -> "c" + column.slot()).collect(Collectors.joining(", "));
+        String source = parameters.stream().map(StoredColumn::alias).collect(Collectors.joining(", "));
+        String match = entity.keyColumns().stream()
+                .map(column -> "t." + quote(column.name()) + " = s." + column.alias())
+                .collect(Collectors.joining(" and "));
         String sql = "update " + quote(entity.table()) + " t set " + sets + " from unnest(" + arrays(parameters)
-                + ") s(" + source + ") where t." + quote(entity.key().column()) + " = s.c0";
+                + ") s(" + source + ") where " + match;
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql);
     }
 
@@ -116,13 +119,26 @@ public final class PostgresDialect extends Dialect {
         if (rows < ARRAYS_FROM) {
             return super.delete(entity, rows);
         }
-        String sql = "delete from " + quote(entity.table()) + " where "
-                + quote(entity.key().column()) + " = any(?::"
-                + element(entity.key().type()) + "[])";
-        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, List.of(entity.key()), n -> sql);
+        List<StoredColumn> key = entity.keyColumns();
+        String match =
+                key.size() == 1 ? " = any(" + arrays(key) + ")" : " in (select * from unnest(" + arrays(key) + "))";
+        String sql = "delete from " + quote(entity.table()) + " where " + columnList(key) + match;
+        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, key, n -> sql);
     }
 
-    private static String arrays(List<StoredAttribute> columns) {
+    @Override
+    String oneOf(List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
+        List<String> arrays = new ArrayList<>();
+        for (int i = 0; i < types.size(); i++) {
+            int part = i;
+            params.add(new SqlText.ArrayValue(
+                    types.get(i), tuples.stream().map(tuple -> tuple.get(part)).toList()));
+            arrays.add("?::" + element(types.get(i)) + "[]");
+        }
+        return "(" + String.join(", ", columns) + ") in (select * from unnest(" + String.join(", ", arrays) + "))";
+    }
+
+    private static String arrays(List<StoredColumn> columns) {
         return columns.stream()
                 .map(column -> "?::" + element(column.type()) + "[]")
                 .collect(Collectors.joining(", "));

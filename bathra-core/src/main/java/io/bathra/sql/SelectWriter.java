@@ -7,7 +7,8 @@ import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ColumnType;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
+import io.bathra.model.Shape;
+import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition;
 import io.bathra.query.Condition.Absence;
 import io.bathra.query.Condition.All;
@@ -24,6 +25,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 
@@ -76,21 +78,57 @@ public final class SelectWriter {
         return new Select(new SqlText(sql, writer.params), writer.reads);
     }
 
-    /** Selects the whole rows in which one column has one of these values, ordered by key. */
-    public static SqlText rowsWith(Dialect dialect, ModelEntity<?> entity, StoredAttribute column, List<?> values) {
+    /**
+     * Selects the whole rows in which an attribute, or the whole key, has one of these values, ordered by key.
+     *
+     * @param columns the columns of the attribute or key
+     * @param shape how its values lie in them
+     */
+    public static SqlText rowsWith(
+            Dialect dialect, ModelEntity<?> entity, List<StoredColumn> columns, Shape shape, List<?> values) {
         SelectWriter writer = new SelectWriter(dialect, entity);
-        String name = writer.column(ROOT, column);
-        String where = values.size() == 1 ? name + " = ?" : dialect.oneOf(name, column.type(), values, writer.params);
+        List<String> names =
+                columns.stream().map(column -> writer.column(ROOT, column)).toList();
+        String where = values.size() == 1
+                ? names.stream().map(name -> name + " = ?").collect(Collectors.joining(" and "))
+                : names.size() == 1
+                        ? dialect.oneOf(names.get(0), columns.get(0).type(), values, writer.params)
+                        : dialect.oneOf(names, shape.types(), parts(shape, values), writer.params);
         if (values.size() == 1) {
-            writer.params.add(new SqlText.Value(column.type(), values.get(0)));
+            writer.params.addAll(equal(shape, values.get(0)));
         }
-        String order = column == entity.key() ? "" : " order by " + writer.column(ROOT, entity.key());
+        String order = columns.equals(entity.keyColumns()) ? "" : " order by " + writer.keyOrder();
         return new SqlText(writer.head() + " where " + where + order, writer.params);
+    }
+
+    /** What is bound to compare each column of a shape with its part of a value. */
+    public static List<SqlText.Param> equal(Shape shape, Object value) {
+        List<SqlText.Param> params = new ArrayList<>();
+        for (int part = 0; part < shape.types().size(); part++) {
+            params.add(new SqlText.Value(shape.types().get(part), shape.part(value, part)));
+        }
+        return params;
+    }
+
+    private static List<List<Object>> parts(Shape shape, List<?> values) {
+        List<List<Object>> tuples = new ArrayList<>();
+        for (Object value : values) {
+            List<Object> tuple = new ArrayList<>();
+            for (int part = 0; part < shape.types().size(); part++) {
+                tuple.add(Objects.requireNonNull(shape.part(value, part)));
+            }
+            tuples.add(tuple);
+        }
+        return tuples;
+    }
+
+    private String keyOrder() {
+        return entity.keyColumns().stream().map(column -> column(ROOT, column)).collect(Collectors.joining(", "));
     }
 
     private String head() {
         return "select "
-                + entity.stored().stream().map(column -> column(ROOT, column)).collect(Collectors.joining(", "))
+                + entity.columns().stream().map(column -> column(ROOT, column)).collect(Collectors.joining(", "))
                 + from();
     }
 
@@ -98,8 +136,8 @@ public final class SelectWriter {
         return " from " + dialect.quote(entity.table()) + " " + ROOT;
     }
 
-    private String column(String alias, StoredAttribute column) {
-        return alias + "." + dialect.quote(column.column());
+    private String column(String alias, StoredColumn column) {
+        return alias + "." + dialect.quote(column.name());
     }
 
     private String where(List<? extends Condition<?>> conditions) {
@@ -114,11 +152,14 @@ public final class SelectWriter {
                     + (ordering.descending() ? " desc" : "")
                     + (place.nullable() ? dialect.nullsSmallest(ordering.descending()) : ""));
         }
-        String key = column(ROOT, entity.key());
-        boolean total = terms.contains(key) || terms.contains(key + " desc");
+        List<String> plain = terms.stream()
+                .map(term -> term.replaceFirst(" (desc|nulls).*", ""))
+                .toList();
+        boolean total = plain.containsAll(
+                entity.keyColumns().stream().map(column -> column(ROOT, column)).toList());
         boolean ordered = !terms.isEmpty() || query.limit().isPresent() || query.offset() > 0;
         if (ordered && !total) {
-            terms.add(key);
+            terms.add(keyOrder());
         }
         return terms.isEmpty() ? "" : " order by " + String.join(", ", terms);
     }
@@ -170,19 +211,25 @@ public final class SelectWriter {
         for (int i = 0; i < steps.size() - 1; i++) {
             LinkAttribute link = link(at, steps.get(i), path);
             nullable |= !link.required();
-            boolean last = i == steps.size() - 2;
-            if (last
-                    && link.target().attribute(steps.get(i + 1))
-                            == link.target().key()) {
-                return new Place(column(alias, link), link.type(), nullable);
+            if (i == steps.size() - 2) {
+                Attribute end = link.target().attribute(steps.get(i + 1));
+                for (StoredColumn column : link.columns()) {
+                    StoredColumn key = link.target().keyColumns().get(column.part());
+                    if (key.attribute() == end
+                            && end instanceof ColumnAttribute
+                            && key.attribute().columns().size() == 1) {
+                        return new Place(column(alias, column), column.type(), nullable);
+                    }
+                }
             }
             alias = join(steps.subList(0, i + 1), alias, link, nullable);
             at = link.target();
         }
         Attribute attribute = at.attribute(steps.get(steps.size() - 1));
-        if (!(attribute instanceof ColumnAttribute column)) {
-            throw new BathraException(path + " is an association; name an attribute of its other end too");
+        if (!(attribute instanceof ColumnAttribute plain) || plain.columns().size() > 1) {
+            throw new BathraException(path + " does not lie in one column; name an attribute of its other end too");
         }
+        StoredColumn column = plain.columns().get(0);
         return new Place(column(alias, column), column.type(), nullable || !column.required());
     }
 
@@ -202,9 +249,11 @@ public final class SelectWriter {
                     .append(" ")
                     .append(alias)
                     .append(" on ")
-                    .append(column(alias, link.target().key()))
-                    .append(" = ")
-                    .append(column(from, link));
+                    .append(link.columns().stream()
+                            .map(column ->
+                                    column(alias, link.target().keyColumns().get(column.part())) + " = "
+                                            + column(from, column))
+                            .collect(Collectors.joining(" and ")));
             return alias;
         });
     }

@@ -79,11 +79,16 @@ public final class SqliteDialect extends Dialect {
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
         String name = literal(entity.table());
-        String last = "select coalesce(max(" + quote(entity.key().column()) + "), 0) from " + quote(entity.table());
+        String last = "select coalesce(max(" + columnList(entity.keyColumns()) + "), 0) from " + quote(entity.table());
         return new KeyDraw(
                 "update sqlite_sequence set seq = seq + ? where name = " + name + " returning seq",
                 true,
                 "insert into sqlite_sequence (name, seq) select " + name + ", (" + last + ") + ? returning seq");
+    }
+
+    @Override
+    String tuplesBefore() {
+        return "values ";
     }
 
     private static String literal(String text) {

@@ -1,6 +1,7 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
+import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.StoredAttribute;
@@ -78,10 +79,10 @@ public final class Collector {
             StoredAttribute attribute = stored.get(slot);
             Object now = entry.now(attribute);
             values[slot] =
-                    attribute instanceof LinkAttribute ? now : attribute.type().kept(now);
+                    attribute instanceof LinkAttribute ? now : attribute.shape().kept(now);
         }
-        if (entry.state() == State.NEW) {
-            values[0] = entry.entity().keyOf(entry.object());
+        if (entry.state() == State.NEW && entry.entity().keySource() == KeySource.GENERATED) {
+            values[0] = entry.entity().drawnKeyOf(entry.object());
         }
         return values;
     }

@@ -75,6 +75,11 @@ public final class Entry<E> implements Tie {
         return cohort;
     }
 
+    /** The row as last read or written, by slot; null while it is not in the database. */
+    public @Nullable Object @Nullable [] snapshot() {
+        return snapshot;
+    }
+
     /** The value of a slot when the row was last in step. */
     public @Nullable Object before(StoredAttribute attribute) {
         return snapshot == null ? null : snapshot[attribute.slot()];
@@ -96,7 +101,7 @@ public final class Entry<E> implements Tie {
         Object now = now(attribute);
         return attribute instanceof LinkAttribute
                 ? before == null ? now != null : !before.equals(now)
-                : !attribute.type().same(before, now);
+                : !attribute.shape().same(before, now);
     }
 
     /** Whether the object differs from its row. */

@@ -88,7 +88,7 @@ public final class Tracker {
             ModelEntity<?> entity = model.entity(object.getClass());
             if (!isNew(entity, object)) {
                 throw new BathraException(
-                        entity.describe(entity.keyOf(object)) + " has a key already, so it is not new, and"
+                        entity.describe(entity.drawnKeyOf(object)) + " has a key already, so it is not new, and"
                                 + " this unit of work has not read it; read it here with require(" + entity.name()
                                 + ".class, key) and change that object");
             }
@@ -98,7 +98,7 @@ public final class Tracker {
     }
 
     private static boolean isNew(ModelEntity<?> entity, Object object) {
-        return entity.keySource() == KeySource.ASSIGNED || entity.keyOf(object) == null;
+        return entity.keySource() == KeySource.ASSIGNED || entity.drawnKeyOf(object) == null;
     }
 
     /** Tracks an object and all new ones that can be reached from it. Walks with a queue: graphs can be deep. */
@@ -181,7 +181,7 @@ public final class Tracker {
     /** Takes a row that was read and is not known here into the map, as the object given for it. */
     public <E> Entry<E> stored(ModelEntity<E> entity, E object, @Nullable Object[] row) {
         Entry<E> entry = create(object, State.STORED);
-        entry.key = Objects.requireNonNull(row[0]);
+        entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
         byKey.computeIfAbsent(entity, e -> new HashMap<>()).put(entry.key, entry);
         for (StoredAttribute attribute : entity.stored()) {
             write(entry, attribute, row[attribute.slot()]);
@@ -204,8 +204,8 @@ public final class Tracker {
             if (attribute instanceof LinkAttribute link && !Objects.equals(before, after)) {
                 repoint(entry, link, after);
             } else if (!(attribute instanceof LinkAttribute)
-                    && !attribute.type().same(before, after)) {
-                attribute.set(entry.object(), attribute.type().kept(after));
+                    && !attribute.shape().same(before, after)) {
+                attribute.set(entry.object(), attribute.shape().kept(after));
             }
         }
         entry.snapshot = row;
@@ -232,7 +232,7 @@ public final class Tracker {
                 Doors.link().unread(holder, value);
             }
         } else {
-            attribute.set(entry.object(), attribute.type().kept(value));
+            attribute.set(entry.object(), attribute.shape().kept(value));
         }
     }
 
@@ -390,7 +390,7 @@ public final class Tracker {
     /** The row of a new object has been written. */
     void inserted(Entry<?> entry, @Nullable Object[] row) {
         entry.state = State.STORED;
-        entry.key = Objects.requireNonNull(row[0]);
+        entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
         entry.snapshot = row;
         byKey.computeIfAbsent(entry.entity(), e -> new HashMap<>()).put(entry.key, entry);
         takeOver(entry, row);
@@ -412,7 +412,7 @@ public final class Tracker {
         for (StoredAttribute attribute : entry.entity().stored()) {
             if (!(attribute instanceof LinkAttribute)
                     && !Objects.deepEquals(row[attribute.slot()], attribute.get(entry.object()))) {
-                attribute.set(entry.object(), attribute.type().kept(row[attribute.slot()]));
+                attribute.set(entry.object(), attribute.shape().kept(row[attribute.slot()]));
             }
         }
     }

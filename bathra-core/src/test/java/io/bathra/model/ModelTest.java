@@ -27,12 +27,16 @@ class ModelTest {
     void conventionKnowsNamesTypesAndKeys() {
         ModelEntity<Vessel> vessel = Harbour.MODEL.entity(Vessel.class);
         assertThat(vessel.table()).isEqualTo("vessel");
-        assertThat(vessel.stored())
-                .extracting(StoredAttribute::column)
+        assertThat(vessel.columns())
+                .extracting(StoredColumn::name)
                 .containsExactly("id", "imo", "name", "length_metres", "operator_id");
-        assertThat(vessel.key().type().kind()).as("of the generic superclass").isEqualTo(ColumnType.Kind.LONG);
+        assertThat(vessel.keyColumns().get(0).type().kind())
+                .as("of the generic superclass")
+                .isEqualTo(ColumnType.Kind.LONG);
         assertThat(vessel.keySource()).isEqualTo(KeySource.GENERATED);
-        assertThat(Harbour.MODEL.entity(Berth.class).key().primitive()).isTrue();
+        assertThat(Harbour.MODEL.entity(Berth.class).drawnKeyOf(new Berth("N1")))
+                .as("0 is no key")
+                .isNull();
         assertThat(vessel.links()).singleElement().satisfies(link -> {
             assertThat(link.target().name()).isEqualTo("Operator");
             assertThat(link.otherEnd()).hasToString("Operator.vessels");
@@ -128,7 +132,7 @@ class ModelTest {
                         "Value: its table 'uuid' is that of Uuid too; give one of them another name with .table(...)",
                         "NoKey: has no key; declare one with .key(NoKey::...), or add a field `Long id`",
                         "OddKey.id: cannot be a key, since it is a double; take a whole number, a String, an enum, a"
-                                + " LocalDate or a UUID",
+                                + " LocalDate, a UUID, or a record of these",
                         "Uuid.id: is a UUID, which the database cannot draw; make it a Long, or declare it assigned()",
                         "Value: is not a class with fields that can be written; an entity is a plain class",
                         "Fields.fixed: is final, but is written when a row is read; remove `final`, or make it transient",
@@ -161,7 +165,7 @@ class ModelTest {
     @Test
     void aLookupOpensWhatTheModuleDoesNot() {
         Model model = Model.of("lookup", MethodHandles.lookup(), Entity.of(NotThere.class, NotThere::new));
-        assertThat(model.entity(NotThere.class).keyOf(new NotThere())).isNull();
+        assertThat(model.entity(NotThere.class).drawnKeyOf(new NotThere())).isNull();
         assertThatThrownBy(() ->
                         Model.of("lookup", MethodHandles.publicLookup(), Entity.of(NotThere.class, NotThere::new)))
                 .hasMessageContaining("NotThere.id: cannot be reached: the lookup given to Model.of")

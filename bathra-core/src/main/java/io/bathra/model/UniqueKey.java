@@ -1,0 +1,48 @@
+package io.bathra.model;
+
+import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Attributes that no two rows may have the same values of: the primary key, or a unique constraint.
+ *
+ * @param attributes one or more
+ * @param primary whether it is the primary key
+ * @param name the constraint's name, where one was given
+ */
+public record UniqueKey(
+        List<StoredAttribute> attributes,
+        boolean primary,
+        @Nullable String name) {
+    public UniqueKey {
+        attributes = List.copyOf(attributes);
+    }
+
+    /**
+     * The value that has to be unique: null when a part is missing, since such rows do not count.
+     *
+     * @param valueOf gives the value of an attribute
+     */
+    public @Nullable Object value(Function<StoredAttribute, @Nullable Object> valueOf) {
+        if (attributes.size() == 1) {
+            return comparable(valueOf.apply(attributes.get(0)));
+        }
+        List<Object> values = new ArrayList<>(attributes.size());
+        for (StoredAttribute attribute : attributes) {
+            Object value = comparable(valueOf.apply(attribute));
+            if (value == null) {
+                return null;
+            }
+            values.add(value);
+        }
+        return values;
+    }
+
+    /** Arrays are equal when their contents are. */
+    private static @Nullable Object comparable(@Nullable Object value) {
+        return value instanceof byte[] bytes ? ByteBuffer.wrap(bytes) : value;
+    }
+}
