@@ -30,14 +30,16 @@ final class EntityReader {
         List<Entry<E>> entries = new ArrayList<>();
         Cohort cohort = new Cohort();
         transaction.query(cause, select, result -> {
-            Entry<E> entry = entry(entity, row(entity, result));
+            Entry<E> entry = entry(entity, row(transaction, entity, result));
             cohort.add(entry);
             entries.add(entry);
         });
         return entries;
     }
 
-    private @Nullable Object[] row(ModelEntity<?> entity, ResultSet result) throws SQLException {
+    /** The values of one row by slot. */
+    static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result)
+            throws SQLException {
         List<StoredAttribute> stored = entity.stored();
         @Nullable Object[] row = new Object[stored.size()];
         int index = 1;

@@ -5,32 +5,32 @@ import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.StatementException;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
+import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Operation;
 import io.bathra.plan.Step;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
+import io.bathra.sql.SqlText;
 import io.bathra.sql.WriteForm;
 import io.bathra.track.Change;
-import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.UndoLog;
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.Arrays;
+import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -116,13 +116,16 @@ final class Flush {
 
     private @Nullable Object[] row(Change change) {
         Entry<?> entry = change.entry();
-        if (change instanceof Delete) {
-            return Objects.requireNonNull(entry.snapshot());
-        }
         @Nullable
-        Object[] row = change instanceof Insert insert
-                ? insert.values().clone()
-                : ((Update) change).values().clone();
+        Object[] values = change instanceof Insert insert
+                ? insert.values()
+                : change instanceof Update update ? update.values() : Objects.requireNonNull(entry.snapshot());
+        ColumnAttribute version = entry.entity().version();
+        @Nullable Object[] row = Arrays.copyOf(values, values.length + (version == null ? 0 : 1));
+        if (version != null) {
+            // A row that this very flush inserts, and then updates to close a ring, has the version that it was given.
+            row[values.length] = entry.snapshot() == null ? values[version.slot()] : entry.before(version);
+        }
         for (int slot = 0; slot < row.length; slot++) {
             if (row[slot] instanceof Entry<?> target) {
                 row[slot] = keyOf(target);
@@ -165,31 +168,33 @@ final class Flush {
         }
     }
 
-    /** Finds out, after the rollback, which rows somebody else has removed. */
+    /** Finds out, after the rollback, which rows somebody else has removed or changed. */
     ConcurrentChangeException explain(RowsMissing missing) {
         Step step = missing.step;
+        ModelEntity<?> entity = step.entity();
+        ColumnAttribute version = entity.version();
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(keyOf(change.entry())));
-        Set<Object> found = new HashSet<>();
+        SqlText select = SelectWriter.rowsWith(dialect, entity, entity.keyColumns(), entity.keyShape(), keys);
+        Map<Object, @Nullable Object> found = new HashMap<>();
         transaction.query(
                 "flush: which rows are gone",
-                SelectWriter.rowsWith(
-                        dialect,
-                        step.entity(),
-                        step.entity().keyColumns(),
-                        step.entity().keyShape(),
-                        keys),
+                new SqlText(select.sql() + dialect.lockingRead(), select.params()),
                 result -> {
-                    List<@Nullable Object> parts = new ArrayList<>();
-                    for (StoredColumn column : step.entity().keyColumns()) {
-                        parts.add(transaction.read(result, parts.size() + 1, column.type()));
-                    }
-                    found.add(Objects.requireNonNull(step.entity().keyShape().assemble(parts)));
+                    @Nullable Object[] row = EntityReader.row(transaction, entity, result);
+                    found.put(Objects.requireNonNull(entity.keyIn(row)), version == null ? null : row[version.slot()]);
                 });
-        List<String> gone = keys.stream()
-                .filter(key -> !found.contains(key))
-                .map(step.entity()::describe)
-                .toList();
-        return new ConcurrentChangeException(step.operation().toString(), gone);
+        List<String> lost = new ArrayList<>();
+        for (Change change : step.changes()) {
+            Entry<?> entry = change.entry();
+            Object key = keyOf(entry);
+            if (!found.containsKey(key)) {
+                lost.add(entity.describe(key) + " (removed by somebody else)");
+            } else if (version != null && !Objects.equals(entry.before(version), found.get(key))) {
+                lost.add(entity.describe(key) + " (version " + entry.before(version) + " was read, but it has "
+                        + found.get(key) + " now)");
+            }
+        }
+        return new ConcurrentChangeException(step.operation().toString(), lost);
     }
 }

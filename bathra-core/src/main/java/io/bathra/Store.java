@@ -15,6 +15,7 @@ import io.bathra.sql.WriteForm;
 import io.bathra.trace.Trace;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -38,12 +39,14 @@ public final class Store implements AutoCloseable {
     private final @Nullable UrlDataSource owned;
     private final Database database;
     private final ConstraintCatalogue constraints;
+    private final Clock clock;
     private final Map<ModelEntity<?>, String> selectsByKey = new ConcurrentHashMap<>();
 
     private Store(Model model, DataSource source, @Nullable UrlDataSource owned) {
         this.model = model;
         this.source = source;
         this.owned = owned;
+        this.clock = Clock.systemUTC();
         this.constraints = new ConstraintCatalogue(model);
         try (Connection connection = source.getConnection()) {
             this.database = Database.of(connection);
@@ -78,6 +81,27 @@ public final class Store implements AutoCloseable {
             source.close();
             throw e;
         }
+    }
+
+    private Store(Store other, Clock clock) {
+        this.model = other.model;
+        this.source = other.source;
+        this.owned = other.owned;
+        this.database = other.database;
+        this.constraints = other.constraints;
+        this.clock = clock;
+    }
+
+    /**
+     * The same store with another clock for the times that it stamps, so that a test can set it. Without one, the clock is
+     * the system's in UTC. The two share what they have opened: closing either closes it.
+     */
+    public Store withClock(Clock newClock) {
+        return new Store(this, newClock);
+    }
+
+    Clock clock() {
+        return clock;
     }
 
     public Model model() {

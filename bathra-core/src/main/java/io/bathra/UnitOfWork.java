@@ -59,6 +59,7 @@ public final class UnitOfWork implements AutoCloseable {
     private final CohortReader cohorts;
     private final Tracker tracker;
     private final EntityReader reader;
+    private final Collector collector;
     private final UndoLog undo;
     private FlushReport report = FlushReport.NOTHING;
     private boolean closed;
@@ -75,6 +76,7 @@ public final class UnitOfWork implements AutoCloseable {
         cohorts = new CohortReader(this, transaction);
         tracker = new Tracker(store.model(), cohorts);
         reader = new EntityReader(transaction, tracker);
+        collector = new Collector(tracker, store.clock());
         undo = new UndoLog(tracker);
     }
 
@@ -171,7 +173,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     private void flushChangesOf(Set<ModelEntity<?>> entities) {
-        if (new Collector(tracker).hasChanges(entry -> entities.contains(entry.entity()))) {
+        if (collector.hasChanges(entry -> entities.contains(entry.entity()))) {
             flush();
         }
     }
@@ -230,7 +232,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** What the next flush would write, object by object: new ones, changed attributes, removed ones. */
     public List<PendingChange> changes() {
         check();
-        Changes changes = new Collector(tracker).collect();
+        Changes changes = collector.collect();
         List<PendingChange> pending = new ArrayList<>();
         changes.inserts().forEach(insert -> pending.add(whole(insert.entry(), Standing.NEW)));
         for (Change.Update update : changes.updates()) {
@@ -256,7 +258,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** What stands in the way of a flush, for a form or a message; empty when nothing does. */
     public List<Problem> problems() {
         check();
-        return Planner.problems(tracker, new Collector(tracker).collect());
+        return Planner.problems(tracker, collector.collect());
     }
 
     // ---- writing
@@ -269,7 +271,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public FlushPlan plan() {
         check();
-        return Planner.plan(tracker, new Collector(tracker).collect()).withStatements(store::statement);
+        return Planner.plan(tracker, collector.collect()).withStatements(store::statement);
     }
 
     /**
@@ -281,7 +283,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public FlushReport flush() {
         check();
-        FlushPlan plan = Planner.plan(tracker, new Collector(tracker).collect());
+        FlushPlan plan = Planner.plan(tracker, collector.collect());
         if (plan.isEmpty()) {
             return FlushReport.NOTHING;
         }

@@ -3,6 +3,7 @@ package io.bathra.jdbc;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
+import io.bathra.schema.Check;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
@@ -30,6 +31,13 @@ public final class ConstraintCatalogue {
             put(table.primaryKey(), entity, table.keyColumns());
             for (UniqueConstraint unique : table.uniques()) {
                 put(unique.name(), entity, unique.columns());
+            }
+            for (Check check : table.checks()) {
+                List<String> attributes = check.condition().paths().stream()
+                        .map(path -> entity.attribute(path.steps().get(0)).name())
+                        .distinct()
+                        .toList();
+                constraints.put(folded(check.name()), new Known(entity, attributes));
             }
             for (ForeignKey key : table.foreignKeys()) {
                 put(key.name(), entity, key.columns());

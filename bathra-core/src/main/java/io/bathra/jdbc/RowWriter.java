@@ -1,6 +1,6 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.StoredColumn;
+import io.bathra.sql.Parameter;
 import io.bathra.sql.WriteForm;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -23,7 +23,7 @@ public final class RowWriter {
      * @return how many rows the database has written
      */
     public long write(String cause, WriteForm form, List<@Nullable Object[]> rows) {
-        String table = form.parameters().get(0).attribute().entity().table();
+        String table = form.parameters().get(0).column().attribute().entity().table();
         long written = 0;
         for (int from = 0; from < rows.size(); from += form.chunk()) {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
@@ -69,7 +69,7 @@ public final class RowWriter {
     private int bind(PreparedStatement statement, int from, WriteForm form, @Nullable Object[] row)
             throws SQLException {
         int index = from;
-        for (StoredColumn parameter : form.parameters()) {
+        for (Parameter parameter : form.parameters()) {
             transaction.database().bind(statement, index++, parameter.type(), parameter.in(row));
         }
         return index;
@@ -78,7 +78,7 @@ public final class RowWriter {
     private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
         int index = 1;
-        for (StoredColumn parameter : form.parameters()) {
+        for (Parameter parameter : form.parameters()) {
             @Nullable Object[] values = new Object[rows.size()];
             for (int i = 0; i < values.length; i++) {
                 values[i] = parameter.in(rows.get(i));

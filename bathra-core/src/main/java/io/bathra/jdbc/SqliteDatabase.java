@@ -18,6 +18,7 @@ import org.sqlite.SQLiteException;
 
 /** The driver of SQLite. Transactions are given as SQL text, since only that can ask for the write lock at once. */
 final class SqliteDatabase extends Database {
+    private static final Pattern CHECK = Pattern.compile("CHECK constraint failed: ([^)]+)");
     private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
 
     private final TextTimes times = new TextTimes('T', "Z");
@@ -93,7 +94,12 @@ final class SqliteDatabase extends Database {
 
     @Override
     Place place(SQLException e, @Nullable String writtenTable, ConstraintCatalogue constraints) {
-        Matcher list = COLUMNS.matcher(String.valueOf(e.getMessage()));
+        String message = String.valueOf(e.getMessage());
+        Matcher check = CHECK.matcher(message);
+        if (check.find()) {
+            return constraints.constraint(check.group(1), null);
+        }
+        Matcher list = COLUMNS.matcher(message);
         if (!list.find()) {
             return unknownPlace();
         }

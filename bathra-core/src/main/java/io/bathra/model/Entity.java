@@ -4,6 +4,8 @@ import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
+import io.bathra.query.Condition;
+import java.time.temporal.Temporal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -40,6 +42,20 @@ public final class Entity<E> {
     record KeyLine(List<Accessor> accessors, List<KeyOption> options) implements Line {}
 
     record UniqueLine(List<Accessor> accessors) implements Line {}
+
+    record IndexLine(List<Accessor> accessors) implements Line {}
+
+    record CheckLine(Condition<?> condition) implements Line {}
+
+    /** An attribute whose value the unit of work sets. */
+    record ManagedLine(Accessor accessor, Managed managed) implements Line {}
+
+    /** What the unit of work sets an attribute to. */
+    enum Managed {
+        VERSION,
+        INSERT_STAMP,
+        UPDATE_STAMP
+    }
 
     record ColumnLine(Accessor accessor, List<ColumnOption> options) implements AttributeLine {}
 
@@ -101,6 +117,43 @@ public final class Entity<E> {
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> unique(Attr<? super E, ?> first, Attr<? super E, ?> second, Attr<? super E, ?>... more) {
         return with(new UniqueLine(accessors(first, second, more)));
+    }
+
+    /** An index over some columns and links, in this order. Foreign keys have one anyway. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Entity<E> index(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
+        List<Accessor> all = new ArrayList<>(List.of(Accessor.of(first)));
+        for (Attr<? super E, ?> attribute : more) {
+            all.add(Accessor.of(attribute));
+        }
+        return with(new IndexLine(List.copyOf(all)));
+    }
+
+    /**
+     * A condition that the database holds every row to. It speaks of columns of this entity alone; a row for which it is
+     * unknown, for want of a value, is fine.
+     */
+    public Entity<E> check(Condition<? super E> condition) {
+        return with(new CheckLine(condition));
+    }
+
+    /**
+     * A whole number that grows by one with each update of the row. An update or removal of a row whose version is not
+     * the one that was read is refused with {@link io.bathra.error.ConcurrentChangeException}.
+     */
+    public Entity<E> version(Attr<? super E, ? extends @Nullable Number> attribute) {
+        return with(new ManagedLine(Accessor.of(attribute), Managed.VERSION));
+    }
+
+    /** A time that is set when the row is inserted, by the store's clock. */
+    public Entity<E> stampOnInsert(Attr<? super E, ? extends @Nullable Temporal> attribute) {
+        return with(new ManagedLine(Accessor.of(attribute), Managed.INSERT_STAMP));
+    }
+
+    /** A time that is set whenever the row is inserted or updated, by the store's clock. */
+    public Entity<E> stampOnUpdate(Attr<? super E, ? extends @Nullable Temporal> attribute) {
+        return with(new ManagedLine(Accessor.of(attribute), Managed.UPDATE_STAMP));
     }
 
     private static List<Accessor> accessors(Attr<?, ?> first, Attr<?, ?> second, Attr<?, ?>[] more) {

@@ -2,12 +2,18 @@ package io.bathra.model;
 
 import io.bathra.attr.Accessor;
 import io.bathra.model.Entity.AttributeLine;
+import io.bathra.model.Entity.CheckLine;
 import io.bathra.model.Entity.ColumnLine;
+import io.bathra.model.Entity.IndexLine;
 import io.bathra.model.Entity.KeyLine;
 import io.bathra.model.Entity.Line;
 import io.bathra.model.Entity.LinkLine;
 import io.bathra.model.Entity.LinksLine;
+import io.bathra.model.Entity.Managed;
+import io.bathra.model.Entity.ManagedLine;
 import io.bathra.model.Entity.UniqueLine;
+import io.bathra.query.Condition;
+import io.bathra.query.Path;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
@@ -85,19 +91,19 @@ final class EntityAssembly<E> {
                         .equals(keyFields.get(keyFields.size() - 1).name())) {
             return; // the fault of the key is reported already
         }
-        List<UniqueKey> uniques = uniques(attributes);
+        Map<String, StoredAttribute> byName = new HashMap<>();
+        attributes.forEach(attribute -> byName.put(attribute.name(), (StoredAttribute) attribute));
+        Rules rules = rules(byName);
         for (PersistentField field : ordered) {
             FieldAccess access = field.isLinks() ? open(field) : null;
             if (access != null) {
                 attributes.add(new LinksAttribute(entity, field.name(), access, attributes.size()));
             }
         }
-        entity.complete(keySource(), keyFields.size(), attributes, uniques);
+        entity.complete(keySource(), keyFields.size(), attributes, rules);
     }
 
-    private List<UniqueKey> uniques(List<Attribute> attributes) {
-        Map<String, StoredAttribute> byName = new HashMap<>();
-        attributes.forEach(attribute -> byName.put(attribute.name(), (StoredAttribute) attribute));
+    private List<UniqueKey> uniques(Map<String, StoredAttribute> byName) {
         List<UniqueKey> uniques = new ArrayList<>();
         for (StoredAttribute attribute : byName.values().stream()
                 .sorted(Comparator.comparingInt(StoredAttribute::slot))
@@ -112,24 +118,103 @@ final class EntityAssembly<E> {
         }
         for (Line line : declaration.lines()) {
             if (line instanceof UniqueLine unique) {
-                List<StoredAttribute> together = new ArrayList<>();
-                for (Accessor accessor : unique.accessors()) {
-                    PersistentField field = field(accessor);
-                    StoredAttribute attribute = field == null ? null : byName.get(field.name());
-                    if (attribute == null) {
-                        fault(
-                                accessor.method() + "()",
-                                "is in a unique(...), but names no column or link; take one of " + fields.keySet());
-                    } else {
-                        together.add(attribute);
-                    }
-                }
-                if (together.size() == unique.accessors().size()) {
-                    uniques.add(new UniqueKey(together, false, null));
-                }
+                together("unique(...)", unique.accessors(), byName)
+                        .ifPresent(attributes -> uniques.add(new UniqueKey(attributes, false, null)));
             }
         }
         return uniques;
+    }
+
+    /** The attributes that a line names together; empty, with a fault, when one of them has no column. */
+    private Optional<List<StoredAttribute>> together(
+            String word, List<Accessor> accessors, Map<String, StoredAttribute> byName) {
+        List<StoredAttribute> together = new ArrayList<>();
+        for (Accessor accessor : accessors) {
+            PersistentField field = field(accessor);
+            StoredAttribute attribute = field == null ? null : byName.get(field.name());
+            if (attribute == null) {
+                fault(
+                        accessor.method() + "()",
+                        "is in " + word + ", but names no column or link; take one of " + fields.keySet());
+                return Optional.empty();
+            }
+            together.add(attribute);
+        }
+        return Optional.of(together);
+    }
+
+    private Rules rules(Map<String, StoredAttribute> byName) {
+        List<List<StoredAttribute>> indexes = new ArrayList<>();
+        List<Condition<?>> checks = new ArrayList<>();
+        List<ColumnAttribute> versions = new ArrayList<>();
+        List<ColumnAttribute> insertStamps = new ArrayList<>();
+        List<ColumnAttribute> updateStamps = new ArrayList<>();
+        for (Line line : declaration.lines()) {
+            if (line instanceof IndexLine index) {
+                together("index(...)", index.accessors(), byName).ifPresent(indexes::add);
+            } else if (line instanceof CheckLine check) {
+                check(check.condition(), byName);
+                checks.add(check.condition());
+            } else if (line instanceof ManagedLine managed) {
+                ColumnAttribute attribute = managed(managed, byName);
+                if (attribute != null) {
+                    switch (managed.managed()) {
+                        case VERSION -> versions.add(attribute);
+                        case INSERT_STAMP -> insertStamps.add(attribute);
+                        case UPDATE_STAMP -> updateStamps.add(attribute);
+                    }
+                }
+            }
+        }
+        if (versions.size() > 1) {
+            fault(versions.get(1).name(), "is a second version; declare one");
+        }
+        return new Rules(
+                uniques(byName),
+                indexes,
+                checks,
+                versions.isEmpty() ? null : versions.get(0),
+                insertStamps,
+                updateStamps);
+    }
+
+    private void check(Condition<?> condition, Map<String, StoredAttribute> byName) {
+        for (Path path : condition.paths()) {
+            PersistentField field = field(path.steps().get(0));
+            if (path.steps().size() > 1 || field == null || !(byName.get(field.name()) instanceof ColumnAttribute)) {
+                fault("the check '" + condition + "' speaks of " + path + ", which is no column of " + entity.name()
+                        + "; a check sees the columns of its own row alone");
+            }
+        }
+    }
+
+    private @Nullable ColumnAttribute managed(ManagedLine line, Map<String, StoredAttribute> byName) {
+        PersistentField field = field(line.accessor());
+        StoredAttribute attribute = field == null ? null : byName.get(field.name());
+        if (!(attribute instanceof ColumnAttribute column)) {
+            notAField(line.accessor());
+            return null;
+        }
+        ColumnType.Kind kind = column.columns().get(0).type().kind();
+        boolean version = line.managed() == Managed.VERSION;
+        if (version && kind != ColumnType.Kind.INTEGER && kind != ColumnType.Kind.LONG) {
+            fault(
+                    column.name(),
+                    "cannot count versions, since it is a " + field.type().getSimpleName()
+                            + "; make it an int or a long");
+            return null;
+        }
+        if (!version
+                && kind != ColumnType.Kind.INSTANT
+                && kind != ColumnType.Kind.DATE_TIME
+                && kind != ColumnType.Kind.DATE) {
+            fault(
+                    column.name(),
+                    "cannot be stamped, since it is a " + field.type().getSimpleName()
+                            + "; make it an Instant, a LocalDateTime or a LocalDate");
+            return null;
+        }
+        return column;
     }
 
     private void collectFields() {

@@ -66,6 +66,7 @@ final class ModelAssembly {
                 boolean keysKnown = one.getValue().keyLinks().stream().allMatch(link -> named.contains(link.target()));
                 if (keysKnown && named.add(one.getKey())) {
                     one.getValue().keyLinks().forEach(LinkAttribute::nameColumns);
+                    one.getKey().columnsAreKnown();
                     more = true;
                 }
             }
@@ -79,6 +80,7 @@ final class ModelAssembly {
         }
         if (faults.isEmpty()) {
             assemblies.values().forEach(EntityAssembly::nameLinkColumns);
+            assemblies.keySet().forEach(ModelEntity::columnsAreKnown);
         }
     }
 

@@ -2,6 +2,7 @@ package io.bathra.model;
 
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
+import io.bathra.query.Condition;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -25,7 +26,11 @@ public final class ModelEntity<E> {
     private List<LinkAttribute> linkAttributes = List.of();
     private List<LinksAttribute> linksAttributes = List.of();
     private List<UniqueKey> uniqueKeys = List.of();
+    private @Nullable Rules rules;
     private int keySize;
+    private List<StoredColumn> keyColumns = List.of();
+    private List<StoredColumn> columns = List.of();
+    private @Nullable Shape keyShape;
     private @Nullable KeySource keySource;
 
     ModelEntity(Class<E> type, Supplier<? extends E> constructor, String table, int position) {
@@ -36,16 +41,17 @@ public final class ModelEntity<E> {
     }
 
     /** Called once by the model while it is made; the attributes of the key are the first. */
-    void complete(KeySource source, int keyAttributes, List<Attribute> all, List<UniqueKey> uniques) {
+    void complete(KeySource source, int keyAttributes, List<Attribute> all, Rules declared) {
         all.forEach(attribute -> attributes.put(attribute.name(), attribute));
         stored = pick(all, StoredAttribute.class);
         linkAttributes = pick(all, LinkAttribute.class);
         linksAttributes = pick(all, LinksAttribute.class);
         keySize = keyAttributes;
         keySource = source;
-        List<UniqueKey> keys = new ArrayList<>(uniques);
+        List<UniqueKey> keys = new ArrayList<>(declared.uniques());
         keys.add(0, new UniqueKey(stored.subList(0, keyAttributes), true, null));
         uniqueKeys = List.copyOf(keys);
+        rules = declared;
     }
 
     private static <A> List<A> pick(List<Attribute> all, Class<A> kind) {
@@ -73,6 +79,16 @@ public final class ModelEntity<E> {
         return position;
     }
 
+    /** Called once by the model when all links have their columns. */
+    void columnsAreKnown() {
+        keyColumns = columns(keyAttributes());
+        columns = columns(stored);
+        keyShape = keySize == 1
+                ? stored.get(0).shape()
+                : new Shape.Tuple(
+                        keyAttributes().stream().map(StoredAttribute::shape).toList());
+    }
+
     /** The attributes of the key, one or more; the first of the stored ones. */
     public List<StoredAttribute> keyAttributes() {
         return stored.subList(0, keySize);
@@ -80,20 +96,17 @@ public final class ModelEntity<E> {
 
     /** How a key lies in columns. A key of several attributes is the list of their values. */
     public Shape keyShape() {
-        return keySize == 1
-                ? stored.get(0).shape()
-                : new Shape.Tuple(
-                        keyAttributes().stream().map(StoredAttribute::shape).toList());
+        return Objects.requireNonNull(keyShape);
     }
 
     /** The columns of the key. */
     public List<StoredColumn> keyColumns() {
-        return columns(keyAttributes());
+        return keyColumns;
     }
 
     /** All columns, those of the key first. */
     public List<StoredColumn> columns() {
-        return columns(stored);
+        return columns;
     }
 
     /** The columns of some attributes, in order. */
@@ -133,6 +146,35 @@ public final class ModelEntity<E> {
 
     public List<LinksAttribute> toManys() {
         return linksAttributes;
+    }
+
+    /** The indexes that are declared, each by its attributes. */
+    public List<List<StoredAttribute>> indexes() {
+        return rules().indexes();
+    }
+
+    /** The conditions that the database holds every row to. */
+    public List<Condition<?>> checks() {
+        return rules().checks();
+    }
+
+    /** The attribute that counts the updates of a row, where one is declared. */
+    public @Nullable ColumnAttribute version() {
+        return rules().version();
+    }
+
+    /** The times that are set when a row is inserted; those that are set with each update count too. */
+    public List<ColumnAttribute> insertStamps() {
+        return rules().insertStamps();
+    }
+
+    /** The times that are set when a row is updated. */
+    public List<ColumnAttribute> updateStamps() {
+        return rules().updateStamps();
+    }
+
+    private Rules rules() {
+        return Objects.requireNonNull(rules);
     }
 
     /** A new, empty object. */

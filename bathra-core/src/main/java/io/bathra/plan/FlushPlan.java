@@ -11,6 +11,7 @@ import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.RelationReader;
 import io.bathra.track.Tracker;
+import java.time.Clock;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -44,7 +45,7 @@ public final class FlushPlan {
         for (Object object : objects) {
             tracker.add(object);
         }
-        return Planner.plan(tracker, new Collector(tracker).collect());
+        return Planner.plan(tracker, new Collector(tracker, Clock.systemUTC()).collect());
     }
 
     /** The steps in the order of their execution. */

@@ -111,6 +111,41 @@ public sealed interface Condition<E> {
         }
     }
 
+    record Match<E>(Path path, Operator operator, Path other) implements Condition<E> {
+        @Override
+        public String toString() {
+            return path + " " + operator.sql() + " " + other;
+        }
+    }
+
+    /** The attributes that the condition speaks of. */
+    default List<Path> paths() {
+        if (this instanceof Comparison<E> comparison) {
+            return List.of(comparison.path());
+        } else if (this instanceof Match<E> match) {
+            return List.of(match.path(), match.other());
+        } else if (this instanceof Membership<E> membership) {
+            return List.of(membership.path());
+        } else if (this instanceof Absence<E> absence) {
+            return List.of(absence.path());
+        } else if (this instanceof Like<E> like) {
+            return List.of(like.path());
+        } else if (this instanceof All<E> all) {
+            return paths(all.conditions());
+        } else if (this instanceof AnyOf<E> any) {
+            return paths(any.conditions());
+        } else if (this instanceof Negation<E> negation) {
+            return negation.condition().paths();
+        }
+        throw new IllegalStateException("no condition: " + this);
+    }
+
+    private static List<Path> paths(List<? extends Condition<?>> conditions) {
+        return conditions.stream()
+                .flatMap(condition -> condition.paths().stream())
+                .toList();
+    }
+
     private static String join(List<? extends Condition<?>> conditions, String word) {
         return conditions.stream().map(Condition::toString).collect(Collectors.joining(word));
     }

@@ -2,6 +2,7 @@ package io.bathra.query;
 
 import io.bathra.query.Condition.Absence;
 import io.bathra.query.Condition.Comparison;
+import io.bathra.query.Condition.Match;
 import io.bathra.query.Condition.Membership;
 import io.bathra.query.Condition.Negation;
 import io.bathra.query.Condition.Operator;
@@ -42,16 +43,36 @@ public sealed class Expr<E, V> permits Text {
         return compare(Operator.ABOVE, value, "isPresent()");
     }
 
+    /** The same with another attribute of the entity. */
+    public Condition<E> above(Expr<E, V> other) {
+        return new Match<>(path, Operator.ABOVE, other.path());
+    }
+
     public Condition<E> atLeast(V value) {
         return compare(Operator.AT_LEAST, value, "isPresent()");
+    }
+
+    /** The same with another attribute of the entity. */
+    public Condition<E> atLeast(Expr<E, V> other) {
+        return new Match<>(path, Operator.AT_LEAST, other.path());
     }
 
     public Condition<E> below(V value) {
         return compare(Operator.BELOW, value, "isPresent()");
     }
 
+    /** The same with another attribute of the entity. */
+    public Condition<E> below(Expr<E, V> other) {
+        return new Match<>(path, Operator.BELOW, other.path());
+    }
+
     public Condition<E> atMost(V value) {
         return compare(Operator.AT_MOST, value, "isPresent()");
+    }
+
+    /** The same with another attribute of the entity. */
+    public Condition<E> atMost(Expr<E, V> other) {
+        return new Match<>(path, Operator.AT_MOST, other.path());
     }
 
     /** At least {@code low} and at most {@code high}, both included. */

@@ -7,6 +7,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
+import io.bathra.query.Condition;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -79,8 +80,39 @@ public record Schema(List<Table> tables) {
                 indexes.add(new Index(ConstraintNames.of(table, names, "index"), names));
             }
         }
+        for (List<StoredAttribute> index : entity.indexes()) {
+            List<String> names = names(index);
+            if (indexes.stream().noneMatch(other -> other.columns().equals(names))) {
+                indexes.add(new Index(ConstraintNames.of(table, names, "index"), names));
+            }
+        }
         return new Table(
-                table, columns, ConstraintNames.of(table, keyColumns, "pk"), keyColumns, uniques, foreignKeys, indexes);
+                table,
+                columns,
+                ConstraintNames.of(table, keyColumns, "pk"),
+                keyColumns,
+                uniques,
+                foreignKeys,
+                indexes,
+                checks(entity));
+    }
+
+    private static List<Check> checks(ModelEntity<?> entity) {
+        Map<String, Check> checks = new LinkedHashMap<>();
+        for (Condition<?> condition : entity.checks()) {
+            List<String> columns = condition.paths().stream()
+                    .map(path -> (StoredAttribute) entity.attribute(path.steps().get(0)))
+                    .flatMap(attribute -> attribute.columns().stream())
+                    .map(StoredColumn::name)
+                    .distinct()
+                    .toList();
+            String name = ConstraintNames.of(entity.table(), columns, "check");
+            for (int i = 2; checks.containsKey(name); i++) {
+                name = ConstraintNames.of(entity.table(), columns, "check" + i);
+            }
+            checks.put(name, new Check(name, entity, condition));
+        }
+        return List.copyOf(checks.values());
     }
 
     /** An index serves whoever asks for its first columns. */

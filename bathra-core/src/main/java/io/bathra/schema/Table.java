@@ -12,6 +12,7 @@ import java.util.List;
  * @param uniques its unique constraints, without the primary key
  * @param foreignKeys its foreign keys
  * @param indexes its indexes; the columns of each foreign key have one
+ * @param checks its check constraints
  */
 public record Table(
         String name,
@@ -20,12 +21,14 @@ public record Table(
         List<String> keyColumns,
         List<UniqueConstraint> uniques,
         List<ForeignKey> foreignKeys,
-        List<Index> indexes) {
+        List<Index> indexes,
+        List<Check> checks) {
     public Table {
         columns = List.copyOf(columns);
         keyColumns = List.copyOf(keyColumns);
         uniques = List.copyOf(uniques);
         foreignKeys = List.copyOf(foreignKeys);
         indexes = List.copyOf(indexes);
+        checks = List.copyOf(checks);
     }
 }

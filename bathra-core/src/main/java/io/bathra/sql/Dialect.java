@@ -1,11 +1,13 @@
 package io.bathra.sql;
 
+import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
+import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
@@ -13,6 +15,7 @@ import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.WriteForm.Binding;
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
@@ -107,6 +110,10 @@ public abstract class Dialect {
             lines.add("constraint " + quote(unique.name()) + " unique (" + names(unique.columns()) + ")");
         }
         foreignKeys.forEach(key -> lines.add(foreignKey(key)));
+        for (Check check : table.checks()) {
+            lines.add("constraint " + quote(check.name()) + " check ("
+                    + ConditionWriter.withLiterals(this, check.entity(), check.condition()) + ")");
+        }
         return "create table " + quote(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)" + tableOptions();
     }
 
@@ -221,6 +228,27 @@ public abstract class Dialect {
         return column + " in (" + placeholders(length) + ")";
     }
 
+    /** A value as it stands in SQL text, for the few places where it cannot be bound. */
+    String literal(ColumnType type, Object value) {
+        return switch (type.kind()) {
+            case BOOLEAN, BYTE, SHORT, INTEGER, LONG, FLOAT, DOUBLE -> value.toString();
+            case DECIMAL -> ((BigDecimal) value).toPlainString();
+            case ENUM -> textLiteral(value instanceof Enum<?> constant ? constant.name() : value.toString());
+            case CHARACTER, STRING -> textLiteral(value.toString());
+            case DATE -> "date " + textLiteral(value.toString());
+            case TIME -> "time " + textLiteral(value.toString());
+            case DATE_TIME -> "timestamp " + textLiteral(value.toString().replace('T', ' '));
+            default ->
+                throw new BathraException("a check cannot compare with " + value
+                        + ", since there is no portable way to write a "
+                        + type.javaType().getSimpleName() + " into a table's definition");
+        };
+    }
+
+    static String textLiteral(String text) {
+        return "'" + text.replace("'", "''") + "'";
+    }
+
     /** What follows an ordering term so that rows without a value count as the smallest. */
     String nullsSmallest(boolean descending) {
         return "";
@@ -249,36 +277,51 @@ public abstract class Dialect {
         return new WriteForm(
                 Binding.MULTI_ROW,
                 Math.max(1, Math.min(1000, mostParameters() / columns.size())),
-                columns,
+                Parameter.of(columns),
                 n -> head + String.join(", ", Collections.nCopies(n, row)));
     }
 
     WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        List<StoredColumn> parameters = new ArrayList<>(columns);
-        parameters.addAll(entity.keyColumns());
+        List<Parameter> parameters = new ArrayList<>(Parameter.of(columns));
+        parameters.addAll(match(entity));
         String sets =
                 columns.stream().map(column -> quote(column.name()) + " = ?").collect(Collectors.joining(", "));
-        return batched("update " + quote(entity.table()) + " set " + sets + whereKey(entity), parameters);
+        return batched("update " + quote(entity.table()) + " set " + sets + whereMatch(entity), parameters);
     }
 
     WriteForm delete(ModelEntity<?> entity, int rows) {
-        return batched("delete from " + quote(entity.table()) + whereKey(entity), entity.keyColumns());
+        return batched("delete from " + quote(entity.table()) + whereMatch(entity), match(entity));
     }
 
-    private String whereKey(ModelEntity<?> entity) {
-        return entity.keyColumns().stream()
-                .map(column -> quote(column.name()) + " = ?")
+    /** What tells which row is meant: its key, and where the entity has a version, the one that was read. */
+    final List<Parameter> match(ModelEntity<?> entity) {
+        List<Parameter> match = new ArrayList<>(Parameter.of(entity.keyColumns()));
+        if (entity.version() != null) {
+            match.add(new Parameter(entity.version().columns().get(0), true));
+        }
+        return match;
+    }
+
+    private String whereMatch(ModelEntity<?> entity) {
+        return match(entity).stream()
+                .map(parameter -> quote(parameter.column().name()) + " = ?")
                 .collect(Collectors.joining(" and ", " where ", ""));
     }
 
+    /** What follows a select so that it reads what is there now, and holds it. */
+    public String lockingRead() {
+        return " for update";
+    }
+
     /** Columns by name, in parentheses where they are several. */
-    final String columnList(List<StoredColumn> columns) {
-        String names = names(columns.stream().map(StoredColumn::name).toList());
+    final String columnList(List<Parameter> columns) {
+        String names = names(
+                columns.stream().map(parameter -> parameter.column().name()).toList());
         return columns.size() == 1 ? names : "(" + names + ")";
     }
 
     /** A statement that is executed for each row: what every driver can do. */
-    final WriteForm batched(String sql, List<StoredColumn> parameters) {
+    final WriteForm batched(String sql, List<Parameter> parameters) {
         return new WriteForm(Binding.BATCH, 1000, parameters, n -> sql);
     }
 

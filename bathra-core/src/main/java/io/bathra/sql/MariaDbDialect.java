@@ -83,6 +83,12 @@ public final class MariaDbDialect extends Dialect {
         };
     }
 
+    /** A backslash in a text would begin an escape. */
+    @Override
+    String literal(ColumnType type, Object value) {
+        return super.literal(type, value).replace("\\", "\\\\");
+    }
+
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
         String sql = "select nextval(" + sequence(entity.table()) + ") from seq_1_to_1000000 limit ?";
@@ -92,7 +98,8 @@ public final class MariaDbDialect extends Dialect {
     /** The driver sends a batch of inserts in bulk. */
     @Override
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        return batched(insertHead(entity, columns) + " values (" + placeholders(columns.size()) + ")", columns);
+        return batched(
+                insertHead(entity, columns) + " values (" + placeholders(columns.size()) + ")", Parameter.of(columns));
     }
 
     @Override
@@ -100,18 +107,18 @@ public final class MariaDbDialect extends Dialect {
         if (rows < SET_WISE_FROM) {
             return super.update(entity, columns, rows);
         }
-        List<StoredColumn> parameters = new ArrayList<>(entity.keyColumns());
-        parameters.addAll(columns);
+        List<Parameter> parameters = new ArrayList<>(match(entity));
+        parameters.addAll(Parameter.of(columns));
         String first = parameters.stream().map(column -> "? " + column.alias()).collect(Collectors.joining(", "));
         String next = " union all select " + placeholders(parameters.size());
         String head = "update " + quote(entity.table()) + " t join (select " + first;
-        String tail = ") s on " + pairs(entity.keyColumns(), " and ") + " set " + pairs(columns, ", ");
+        String tail = ") s on " + pairs(match(entity), " and ") + " set " + pairs(Parameter.of(columns), ", ");
         return new WriteForm(Binding.MULTI_ROW, UPDATE_ROWS, parameters, n -> head + next.repeat(n - 1) + tail);
     }
 
-    private String pairs(List<StoredColumn> columns, String between) {
-        return columns.stream()
-                .map(column -> "t." + quote(column.name()) + " = s." + column.alias())
+    private String pairs(List<Parameter> parameters, String between) {
+        return parameters.stream()
+                .map(parameter -> "t." + quote(parameter.column().name()) + " = s." + parameter.alias())
                 .collect(Collectors.joining(between));
     }
 
@@ -122,7 +129,7 @@ public final class MariaDbDialect extends Dialect {
         if (rows < SET_WISE_FROM || linksToItself) {
             return super.delete(entity, rows);
         }
-        List<StoredColumn> key = entity.keyColumns();
+        List<Parameter> key = match(entity);
         String head = "delete from " + quote(entity.table()) + " where " + columnList(key) + " in (";
         String row = key.size() == 1 ? "?" : "(" + placeholders(key.size()) + ")";
         return new WriteForm(

@@ -62,15 +62,11 @@ public final class PostgresDialect extends Dialect {
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
         // The first argument is parsed as an identifier, the second is taken literally.
-        String table = literal('"' + entity.table().replace("\"", "\"\"") + '"');
-        String column = literal(entity.keyColumns().get(0).name());
+        String table = textLiteral('"' + entity.table().replace("\"", "\"\"") + '"');
+        String column = textLiteral(entity.keyColumns().get(0).name());
         String sql = "select nextval(s.seq) from (select pg_get_serial_sequence(" + table + ", " + column
                 + ")::regclass as seq offset 0) s, generate_series(1, ?)";
         return new KeyDraw(sql, false, null);
-    }
-
-    private static String literal(String text) {
-        return "'" + text.replace("'", "''") + "'";
     }
 
     @Override
@@ -91,8 +87,8 @@ public final class PostgresDialect extends Dialect {
         }
         boolean drawn = entity.keySource() == KeySource.GENERATED;
         String sql = insertHead(entity, columns) + (drawn ? " overriding system value" : "") + " select * from unnest("
-                + arrays(columns) + ")";
-        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, columns, n -> sql);
+                + arrays(Parameter.of(columns)) + ")";
+        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql);
     }
 
     @Override
@@ -100,17 +96,18 @@ public final class PostgresDialect extends Dialect {
         if (rows < ARRAYS_FROM) {
             return super.update(entity, columns, rows);
         }
-        List<StoredColumn> parameters = new ArrayList<>(entity.keyColumns());
-        parameters.addAll(columns);
+        List<Parameter> match = match(entity);
+        List<Parameter> parameters = new ArrayList<>(match);
+        parameters.addAll(Parameter.of(columns));
         String sets = columns.stream()
                 .map(column -> quote(column.name()) + " = s." + column.alias())
                 .collect(Collectors.joining(", "));
-        String source = parameters.stream().map(StoredColumn::alias).collect(Collectors.joining(", "));
-        String match = entity.keyColumns().stream()
-                .map(column -> "t." + quote(column.name()) + " = s." + column.alias())
+        String source = parameters.stream().map(Parameter::alias).collect(Collectors.joining(", "));
+        String where = match.stream()
+                .map(parameter -> "t." + quote(parameter.column().name()) + " = s." + parameter.alias())
                 .collect(Collectors.joining(" and "));
         String sql = "update " + quote(entity.table()) + " t set " + sets + " from unnest(" + arrays(parameters)
-                + ") s(" + source + ") where " + match;
+                + ") s(" + source + ") where " + where;
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql);
     }
 
@@ -119,11 +116,12 @@ public final class PostgresDialect extends Dialect {
         if (rows < ARRAYS_FROM) {
             return super.delete(entity, rows);
         }
-        List<StoredColumn> key = entity.keyColumns();
-        String match =
-                key.size() == 1 ? " = any(" + arrays(key) + ")" : " in (select * from unnest(" + arrays(key) + "))";
-        String sql = "delete from " + quote(entity.table()) + " where " + columnList(key) + match;
-        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, key, n -> sql);
+        List<Parameter> match = match(entity);
+        String values = match.size() == 1
+                ? " = any(" + arrays(match) + ")"
+                : " in (select * from unnest(" + arrays(match) + "))";
+        String sql = "delete from " + quote(entity.table()) + " where " + columnList(match) + values;
+        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, match, n -> sql);
     }
 
     @Override
@@ -138,7 +136,7 @@ public final class PostgresDialect extends Dialect {
         return "(" + String.join(", ", columns) + ") in (select * from unnest(" + String.join(", ", arrays) + "))";
     }
 
-    private static String arrays(List<StoredColumn> columns) {
+    private static String arrays(List<Parameter> columns) {
         return columns.stream()
                 .map(column -> "?::" + element(column.type()) + "[]")
                 .collect(Collectors.joining(", "));

@@ -10,13 +10,6 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.Shape;
 import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition;
-import io.bathra.query.Condition.Absence;
-import io.bathra.query.Condition.All;
-import io.bathra.query.Condition.AnyOf;
-import io.bathra.query.Condition.Comparison;
-import io.bathra.query.Condition.Like;
-import io.bathra.query.Condition.Membership;
-import io.bathra.query.Condition.Negation;
 import io.bathra.query.Ordering;
 import io.bathra.query.Path;
 import io.bathra.query.Query;
@@ -44,7 +37,7 @@ public final class SelectWriter {
     public record Select(SqlText text, Set<ModelEntity<?>> reads) {}
 
     /** A column in the statement, and whether it can be null there. */
-    private record Place(String sql, ColumnType type, boolean nullable) {}
+    record Place(String sql, ColumnType type, boolean nullable) {}
 
     private SelectWriter(Dialect dialect, ModelEntity<?> entity) {
         this.dialect = dialect;
@@ -141,7 +134,9 @@ public final class SelectWriter {
     }
 
     private String where(List<? extends Condition<?>> conditions) {
-        return conditions.isEmpty() ? "" : " where " + all(conditions);
+        return conditions.isEmpty()
+                ? ""
+                : " where " + new ConditionWriter(dialect, this::place, params).all(conditions);
     }
 
     private String order(Query<?> query) {
@@ -162,43 +157,6 @@ public final class SelectWriter {
             terms.add(keyOrder());
         }
         return terms.isEmpty() ? "" : " order by " + String.join(", ", terms);
-    }
-
-    // ---- conditions
-
-    private String all(List<? extends Condition<?>> conditions) {
-        return conditions.isEmpty()
-                ? "1 = 1"
-                : conditions.stream().map(this::condition).collect(Collectors.joining(" and "));
-    }
-
-    private String condition(Condition<?> condition) {
-        if (condition instanceof Comparison<?> comparison) {
-            Place place = place(comparison.path());
-            params.add(new SqlText.Value(place.type(), comparison.value()));
-            return place.sql() + " " + comparison.operator().sql() + " ?";
-        } else if (condition instanceof Membership<?> membership) {
-            Place place = place(membership.path());
-            return membership.values().isEmpty()
-                    ? "1 = 0"
-                    : dialect.oneOf(place.sql(), place.type(), membership.values(), params);
-        } else if (condition instanceof Absence<?> absence) {
-            return place(absence.path()).sql() + " is null";
-        } else if (condition instanceof Like<?> like) {
-            Place place = place(like.path());
-            return dialect.like(place.sql(), place.type(), like.kind(), like.part(), params);
-        } else if (condition instanceof All<?> all) {
-            return "(" + all(all.conditions()) + ")";
-        } else if (condition instanceof AnyOf<?> any) {
-            return any.conditions().isEmpty()
-                    ? "1 = 0"
-                    : any.conditions().stream().map(this::condition).collect(Collectors.joining(" or ", "(", ")"));
-        } else if (condition instanceof Negation<?> negation) {
-            return negation.condition() instanceof Absence<?> absence
-                    ? place(absence.path()).sql() + " is not null"
-                    : "not (" + condition(negation.condition()) + ")";
-        }
-        throw new IllegalStateException("no SQL for " + condition);
     }
 
     // ---- paths

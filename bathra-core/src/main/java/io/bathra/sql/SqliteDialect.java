@@ -7,11 +7,16 @@ import io.bathra.model.ModelEntity;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
 import io.bathra.schema.Table;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** SQLite, from version 3.35 on. */
 public final class SqliteDialect extends Dialect {
+    private static final DateTimeFormatter MICROS = DateTimeFormatter.ofPattern("HH:mm:ss.SSSSSS");
+
     /** A number of more digits would become a binary floating-point one. */
     private static final int EXACT_DIGITS = 15;
 
@@ -39,7 +44,7 @@ public final class SqliteDialect extends Dialect {
     List<String> afterTable(Table table) {
         boolean generated = table.columns().stream().anyMatch(Column::generated);
         return generated
-                ? List.of("insert into sqlite_sequence (name, seq) values (" + literal(table.name()) + ", 0)")
+                ? List.of("insert into sqlite_sequence (name, seq) values (" + textLiteral(table.name()) + ", 0)")
                 : List.of();
     }
 
@@ -78,12 +83,19 @@ public final class SqliteDialect extends Dialect {
 
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
-        String name = literal(entity.table());
-        String last = "select coalesce(max(" + columnList(entity.keyColumns()) + "), 0) from " + quote(entity.table());
+        String name = textLiteral(entity.table());
+        String last = "select coalesce(max(" + columnList(Parameter.of(entity.keyColumns())) + "), 0) from "
+                + quote(entity.table());
         return new KeyDraw(
                 "update sqlite_sequence set seq = seq + ? where name = " + name + " returning seq",
                 true,
                 "insert into sqlite_sequence (name, seq) select " + name + ", (" + last + ") + ? returning seq");
+    }
+
+    /** Who has begun a transaction holds the only write lock. */
+    @Override
+    public String lockingRead() {
+        return "";
     }
 
     @Override
@@ -91,8 +103,19 @@ public final class SqliteDialect extends Dialect {
         return "values ";
     }
 
-    private static String literal(String text) {
-        return "'" + text.replace("'", "''") + "'";
+    /** Booleans are numbers, dates and times are text with six digits of fractions. */
+    @Override
+    String literal(ColumnType type, Object value) {
+        return switch (type.kind()) {
+            case BOOLEAN -> Boolean.TRUE.equals(value) ? "1" : "0";
+            case DATE -> textLiteral(value.toString());
+            case TIME -> textLiteral(MICROS.format((LocalTime) value));
+            case DATE_TIME -> {
+                LocalDateTime time = (LocalDateTime) value;
+                yield textLiteral(time.toLocalDate() + "T" + MICROS.format(time.toLocalTime()));
+            }
+            default -> super.literal(type, value);
+        };
     }
 
     /** SQLite's LIKE takes ASCII capitals and small letters for the same; GLOB does not. */

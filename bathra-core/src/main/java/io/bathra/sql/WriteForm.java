@@ -1,6 +1,5 @@
 package io.bathra.sql;
 
-import io.bathra.model.StoredColumn;
 import java.util.List;
 import java.util.function.IntFunction;
 
@@ -9,10 +8,10 @@ import java.util.function.IntFunction;
  *
  * @param binding how values meet placeholders
  * @param chunk the greatest number of rows of one statement
- * @param parameters the column behind each placeholder of one row, in order
+ * @param parameters what is behind each placeholder of one row, in order
  * @param sql the statement for a number of rows
  */
-public record WriteForm(Binding binding, int chunk, List<StoredColumn> parameters, IntFunction<String> sql) {
+public record WriteForm(Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql) {
     /** How values meet placeholders. */
     public enum Binding {
         /** The statement is executed for each row, as a JDBC batch. */

@@ -1,11 +1,18 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
+import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.track.Entry.State;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -13,6 +20,7 @@ import java.util.Collections;
 import java.util.Deque;
 import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
@@ -20,9 +28,14 @@ import org.jspecify.annotations.Nullable;
 /** Finds what has changed: compares each tracked object with its row. */
 public final class Collector {
     private final Tracker tracker;
+    private final Clock clock;
 
-    public Collector(Tracker tracker) {
+    /**
+     * @param clock gives the time for stamps
+     */
+    public Collector(Tracker tracker, Clock clock) {
         this.tracker = tracker;
+        this.clock = clock;
     }
 
     /** Everything that a flush would have to write. */
@@ -31,17 +44,18 @@ public final class Collector {
         List<Change.Update> updates = new ArrayList<>();
         List<Change.Delete> deletes = new ArrayList<>();
         Predicate<Entry<?>> reached = reached();
+        Instant now = clock.instant();
         for (Entry<?> entry : tracker.entries()) {
             switch (entry.state()) {
                 case NEW -> {
                     if (reached.test(entry)) {
-                        inserts.add(new Change.Insert(entry, values(entry)));
+                        inserts.add(new Change.Insert(entry, insertValues(entry, now)));
                     }
                 }
                 case STORED -> {
                     BitSet changed = changed(entry);
                     if (changed != null) {
-                        updates.add(new Change.Update(entry, changed, values(entry)));
+                        updates.add(new Change.Update(entry, changed, updateValues(entry, changed, now)));
                     }
                 }
                 case REMOVED -> deletes.add(new Change.Delete(entry));
@@ -72,6 +86,50 @@ public final class Collector {
         return changed;
     }
 
+    private @Nullable Object[] insertValues(Entry<?> entry, Instant now) {
+        @Nullable Object[] values = values(entry);
+        ModelEntity<?> entity = entry.entity();
+        if (entity.keySource() == KeySource.GENERATED) {
+            values[0] = entity.drawnKeyOf(entry.object());
+        }
+        if (entity.version() != null && values[entity.version().slot()] == null) {
+            values[entity.version().slot()] = number(entity.version(), 0);
+        }
+        entity.insertStamps().forEach(stamp -> values[stamp.slot()] = time(stamp, now));
+        entity.updateStamps().forEach(stamp -> values[stamp.slot()] = time(stamp, now));
+        return values;
+    }
+
+    /** What the unit sets by itself counts as changed too. */
+    private @Nullable Object[] updateValues(Entry<?> entry, BitSet changed, Instant now) {
+        @Nullable Object[] values = values(entry);
+        ColumnAttribute version = entry.entity().version();
+        if (version != null) {
+            long before = ((Number) Objects.requireNonNull(entry.before(version))).longValue();
+            values[version.slot()] = number(version, before + 1);
+            changed.set(version.slot());
+        }
+        for (ColumnAttribute stamp : entry.entity().updateStamps()) {
+            values[stamp.slot()] = time(stamp, now);
+            changed.set(stamp.slot());
+        }
+        return values;
+    }
+
+    private static Object number(ColumnAttribute attribute, long value) {
+        boolean narrow = attribute.columns().get(0).type().kind() == ColumnType.Kind.INTEGER;
+        return narrow ? (Object) Math.toIntExact(value) : (Object) value;
+    }
+
+    private @Nullable Object time(ColumnAttribute attribute, Instant now) {
+        ColumnType type = attribute.columns().get(0).type();
+        return switch (type.kind()) {
+            case DATE_TIME -> type.kept(LocalDateTime.ofInstant(now, clock.getZone()));
+            case DATE -> LocalDate.ofInstant(now, clock.getZone());
+            default -> type.kept(now);
+        };
+    }
+
     private static @Nullable Object[] values(Entry<?> entry) {
         List<StoredAttribute> stored = entry.entity().stored();
         @Nullable Object[] values = new Object[stored.size()];
@@ -80,9 +138,6 @@ public final class Collector {
             Object now = entry.now(attribute);
             values[slot] =
                     attribute instanceof LinkAttribute ? now : attribute.shape().kept(now);
-        }
-        if (entry.state() == State.NEW && entry.entity().keySource() == KeySource.GENERATED) {
-            values[0] = entry.entity().drawnKeyOf(entry.object());
         }
         return values;
     }

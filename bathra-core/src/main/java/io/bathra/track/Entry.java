@@ -95,8 +95,11 @@ public final class Entry<E> implements Tie {
         return target == null ? Doors.link().unreadKey(holder) : tracker.targetValue(target);
     }
 
-    /** Whether a slot has another value than the row. */
+    /** Whether a slot has another value than the row. A version is never the user's to change. */
     boolean isChanged(StoredAttribute attribute) {
+        if (attribute == entity.version()) {
+            return false;
+        }
         Object before = before(attribute);
         Object now = now(attribute);
         return attribute instanceof LinkAttribute

@@ -276,7 +276,7 @@ class FailureTest extends HarbourContract {
             assertThatThrownBy(work::flush)
                     .isInstanceOf(ConcurrentChangeException.class)
                     .hasMessageContaining(
-                            "cannot update Vessel " + vessels.get(2).id() + ": no such row any more");
+                            "cannot update Vessel " + vessels.get(2).id() + " (removed by somebody else)");
             assertThat(work.standing(vessels.get(0))).isEqualTo(Standing.DIRTY);
             long renamed = store.call(other -> other.from(Vessel.class)
                     .where(the(Vessel.class, Vessel::name).is("Renamed"))
