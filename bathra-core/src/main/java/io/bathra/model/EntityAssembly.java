@@ -2,22 +2,15 @@ package io.bathra.model;
 
 import io.bathra.attr.Accessor;
 import io.bathra.model.Entity.AttributeLine;
-import io.bathra.model.Entity.CheckLine;
 import io.bathra.model.Entity.ColumnLine;
-import io.bathra.model.Entity.IndexLine;
 import io.bathra.model.Entity.KeyLine;
 import io.bathra.model.Entity.Line;
 import io.bathra.model.Entity.LinkLine;
 import io.bathra.model.Entity.LinksLine;
-import io.bathra.model.Entity.Managed;
-import io.bathra.model.Entity.ManagedLine;
 import io.bathra.model.Entity.UniqueLine;
-import io.bathra.query.Condition;
-import io.bathra.query.Path;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -93,7 +86,7 @@ final class EntityAssembly<E> {
         }
         Map<String, StoredAttribute> byName = new HashMap<>();
         attributes.forEach(attribute -> byName.put(attribute.name(), (StoredAttribute) attribute));
-        Rules rules = rules(byName);
+        Rules rules = new RulesAssembly(this, declaration.lines(), byName).rules();
         for (PersistentField field : ordered) {
             FieldAccess access = field.isLinks() ? open(field) : null;
             if (access != null) {
@@ -101,120 +94,6 @@ final class EntityAssembly<E> {
             }
         }
         entity.complete(keySource(), keyFields.size(), attributes, rules);
-    }
-
-    private List<UniqueKey> uniques(Map<String, StoredAttribute> byName) {
-        List<UniqueKey> uniques = new ArrayList<>();
-        for (StoredAttribute attribute : byName.values().stream()
-                .sorted(Comparator.comparingInt(StoredAttribute::slot))
-                .toList()) {
-            AttributeLine line = lines.get(attribute.name());
-            List<?> options = line instanceof ColumnLine column
-                    ? column.options()
-                    : line instanceof LinkLine link ? link.options() : List.of();
-            if (has(options, Options.Unique.class)) {
-                uniques.add(new UniqueKey(List.of(attribute), false, null));
-            }
-        }
-        for (Line line : declaration.lines()) {
-            if (line instanceof UniqueLine unique) {
-                together("unique(...)", unique.accessors(), byName)
-                        .ifPresent(attributes -> uniques.add(new UniqueKey(attributes, false, null)));
-            }
-        }
-        return uniques;
-    }
-
-    /** The attributes that a line names together; empty, with a fault, when one of them has no column. */
-    private Optional<List<StoredAttribute>> together(
-            String word, List<Accessor> accessors, Map<String, StoredAttribute> byName) {
-        List<StoredAttribute> together = new ArrayList<>();
-        for (Accessor accessor : accessors) {
-            PersistentField field = field(accessor);
-            StoredAttribute attribute = field == null ? null : byName.get(field.name());
-            if (attribute == null) {
-                fault(
-                        accessor.method() + "()",
-                        "is in " + word + ", but names no column or link; take one of " + fields.keySet());
-                return Optional.empty();
-            }
-            together.add(attribute);
-        }
-        return Optional.of(together);
-    }
-
-    private Rules rules(Map<String, StoredAttribute> byName) {
-        List<List<StoredAttribute>> indexes = new ArrayList<>();
-        List<Condition<?>> checks = new ArrayList<>();
-        List<ColumnAttribute> versions = new ArrayList<>();
-        List<ColumnAttribute> insertStamps = new ArrayList<>();
-        List<ColumnAttribute> updateStamps = new ArrayList<>();
-        for (Line line : declaration.lines()) {
-            if (line instanceof IndexLine index) {
-                together("index(...)", index.accessors(), byName).ifPresent(indexes::add);
-            } else if (line instanceof CheckLine check) {
-                check(check.condition(), byName);
-                checks.add(check.condition());
-            } else if (line instanceof ManagedLine managed) {
-                ColumnAttribute attribute = managed(managed, byName);
-                if (attribute != null) {
-                    switch (managed.managed()) {
-                        case VERSION -> versions.add(attribute);
-                        case INSERT_STAMP -> insertStamps.add(attribute);
-                        case UPDATE_STAMP -> updateStamps.add(attribute);
-                    }
-                }
-            }
-        }
-        if (versions.size() > 1) {
-            fault(versions.get(1).name(), "is a second version; declare one");
-        }
-        return new Rules(
-                uniques(byName),
-                indexes,
-                checks,
-                versions.isEmpty() ? null : versions.get(0),
-                insertStamps,
-                updateStamps);
-    }
-
-    private void check(Condition<?> condition, Map<String, StoredAttribute> byName) {
-        for (Path path : condition.paths()) {
-            PersistentField field = field(path.steps().get(0));
-            if (path.steps().size() > 1 || field == null || !(byName.get(field.name()) instanceof ColumnAttribute)) {
-                fault("the check '" + condition + "' speaks of " + path + ", which is no column of " + entity.name()
-                        + "; a check sees the columns of its own row alone");
-            }
-        }
-    }
-
-    private @Nullable ColumnAttribute managed(ManagedLine line, Map<String, StoredAttribute> byName) {
-        PersistentField field = field(line.accessor());
-        StoredAttribute attribute = field == null ? null : byName.get(field.name());
-        if (!(attribute instanceof ColumnAttribute column)) {
-            notAField(line.accessor());
-            return null;
-        }
-        ColumnType.Kind kind = column.columns().get(0).type().kind();
-        boolean version = line.managed() == Managed.VERSION;
-        if (version && kind != ColumnType.Kind.INTEGER && kind != ColumnType.Kind.LONG) {
-            fault(
-                    column.name(),
-                    "cannot count versions, since it is a " + field.type().getSimpleName()
-                            + "; make it an int or a long");
-            return null;
-        }
-        if (!version
-                && kind != ColumnType.Kind.INSTANT
-                && kind != ColumnType.Kind.DATE_TIME
-                && kind != ColumnType.Kind.DATE) {
-            fault(
-                    column.name(),
-                    "cannot be stamped, since it is a " + field.type().getSimpleName()
-                            + "; make it an Instant, a LocalDateTime or a LocalDate");
-            return null;
-        }
-        return column;
     }
 
     private void collectFields() {
@@ -269,14 +148,15 @@ final class EntityAssembly<E> {
         }
     }
 
-    private void notAField(Accessor accessor) {
+    void notAField(Accessor accessor) {
         fault(
                 accessor.method() + "()",
                 "is no accessor of a persistent field; name the field '" + accessor.beanProperty()
                         + "' like it, or declare the accessor of a field: " + fields.keySet());
     }
 
-    private @Nullable PersistentField field(Accessor accessor) {
+    @Nullable
+    PersistentField field(Accessor accessor) {
         PersistentField exact = fields.get(accessor.property());
         return exact != null ? exact : fields.get(accessor.beanProperty());
     }
@@ -489,7 +369,7 @@ final class EntityAssembly<E> {
                 .orElseGet(() -> Naming.snakeCase(field));
     }
 
-    private void claimColumn(String column, String attribute) {
+    void claimColumn(String column, String attribute) {
         String other = columns.putIfAbsent(column.toLowerCase(Locale.ROOT), attribute);
         if (other != null) {
             fault(
@@ -499,77 +379,38 @@ final class EntityAssembly<E> {
         }
     }
 
-    /** Names the columns of the links, once all keys are known. */
-    void nameLinkColumns() {
-        for (LinkAttribute link : entity.links()) {
-            link.nameColumns();
-            link.columns().forEach(column -> claimColumn(column.name(), link.name()));
-        }
+    /** Whether an option says that no two rows may have the same value of this attribute. */
+    boolean isDeclaredUnique(String attribute) {
+        AttributeLine line = lines.get(attribute);
+        List<?> options = line instanceof ColumnLine column
+                ? column.options()
+                : line instanceof LinkLine link ? link.options() : List.of();
+        return has(options, Options.Unique.class);
+    }
+
+    String name() {
+        return entity.name();
+    }
+
+    /** The class at the other end of an association; null when it cannot be told. */
+    @Nullable
+    Class<?> element(String attribute) {
+        return fields.get(attribute).element();
+    }
+
+    /** What is declared of an attribute. */
+    @Nullable
+    Line line(String attribute) {
+        return lines.get(attribute);
+    }
+
+    AssociationAssembly associations() {
+        return new AssociationAssembly(this, entity);
     }
 
     /** The links that are part of the key. */
     List<LinkAttribute> keyLinks() {
         return entity.links().stream().filter(StoredAttribute::isKey).toList();
-    }
-
-    /** Gives each link its target. */
-    void connectLinks(Map<Class<?>, ModelEntity<?>> entities) {
-        for (LinkAttribute link : entity.links()) {
-            Class<?> target = fields.get(link.name()).element();
-            ModelEntity<?> found = target == null ? null : entities.get(target);
-            if (found == null || found.stored().isEmpty()) {
-                if (found == null) {
-                    fault(
-                            link.name(),
-                            "leads to " + (target == null ? "an unknown class" : target.getSimpleName())
-                                    + ", which is not in this model; name its declaration in Model.of");
-                }
-                continue;
-            }
-            link.connect(found);
-        }
-    }
-
-    /** Gives each to-many association the link at its other end. */
-    void connectToManys(Map<Class<?>, ModelEntity<?>> entities) {
-        for (LinksAttribute many : entity.toManys()) {
-            if (!(lines.get(many.name()) instanceof LinksLine line)) {
-                continue; // reported with the fields
-            }
-            Class<?> element = fields.get(many.name()).element();
-            ModelEntity<?> other = element == null ? null : entities.get(element);
-            if (other == null) {
-                fault(
-                        many.name(),
-                        "leads to " + (element == null ? "an unknown class" : element.getSimpleName())
-                                + ", which is not in this model; name its declaration in Model.of");
-                continue;
-            }
-            Optional<LinkAttribute> end = other.links().stream()
-                    .filter(link -> link.name().equals(line.otherEnd().property())
-                            || link.name().equals(line.otherEnd().beanProperty()))
-                    .findFirst();
-            if (end.isEmpty()) {
-                fault(
-                        many.name(),
-                        "names " + line.otherEnd() + " as its other end, but " + other.name()
-                                + " has no such link; it has "
-                                + other.links().stream().map(Attribute::name).toList());
-            } else if (end.get().otherEnd() != null) {
-                fault(
-                        many.name(),
-                        "names " + line.otherEnd() + " as its other end, which is that of "
-                                + end.get().otherEnd() + " already; a link has one other side");
-            } else if (end.get().target() != entity) {
-                fault(
-                        many.name(),
-                        "names " + line.otherEnd() + " as its other end, which leads to "
-                                + end.get().target().name() + "; name a link to " + entity.name());
-            } else {
-                end.get().connect(many);
-                many.connect(end.get());
-            }
-        }
     }
 
     /** An object is made once, so that a constructor that fails or leaves a holder null is found now. */
@@ -587,11 +428,11 @@ final class EntityAssembly<E> {
         }
     }
 
-    private void fault(String attribute, String text) {
+    void fault(String attribute, String text) {
         faults.add(entity.name() + "." + attribute + ": " + text);
     }
 
-    private void fault(String text) {
+    void fault(String text) {
         faults.add(entity.name() + ": " + text);
     }
 }

@@ -36,7 +36,7 @@ final class ModelAssembly {
             begin(declaration, tables);
         }
         assemblies.values().forEach(EntityAssembly::buildAttributes);
-        assemblies.values().forEach(assembly -> assembly.connectLinks(entities));
+        assemblies.values().forEach(assembly -> assembly.associations().connectLinks(entities));
         if (faults.isEmpty()) {
             // What leads nowhere has no key to take columns from, so these checks need a model that is whole so far.
             nameLinkColumns();
@@ -44,7 +44,7 @@ final class ModelAssembly {
         if (faults.isEmpty()
                 || entities.values().stream()
                         .noneMatch(entity -> entity.links().stream().anyMatch(link -> !link.isConnected()))) {
-            assemblies.values().forEach(assembly -> assembly.connectToManys(entities));
+            assemblies.values().forEach(assembly -> assembly.associations().connectToManys(entities));
         }
         if (!faults.isEmpty()) {
             throw new ModelException(model, faults);
@@ -79,7 +79,7 @@ final class ModelAssembly {
             }
         }
         if (faults.isEmpty()) {
-            assemblies.values().forEach(EntityAssembly::nameLinkColumns);
+            assemblies.values().forEach(assembly -> assembly.associations().nameLinkColumns());
             assemblies.keySet().forEach(ModelEntity::columnsAreKnown);
         }
     }

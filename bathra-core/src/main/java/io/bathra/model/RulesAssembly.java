@@ -1,0 +1,134 @@
+package io.bathra.model;
+
+import io.bathra.attr.Accessor;
+import io.bathra.model.Entity.CheckLine;
+import io.bathra.model.Entity.IndexLine;
+import io.bathra.model.Entity.Line;
+import io.bathra.model.Entity.Managed;
+import io.bathra.model.Entity.ManagedLine;
+import io.bathra.model.Entity.UniqueLine;
+import io.bathra.query.Condition;
+import io.bathra.query.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/** Makes what an entity declares beyond its attributes: constraints, indexes, version and stamps. */
+final class RulesAssembly {
+    private final EntityAssembly<?> owner;
+    private final List<Line> lines;
+    private final Map<String, StoredAttribute> byName;
+
+    RulesAssembly(EntityAssembly<?> owner, List<Line> lines, Map<String, StoredAttribute> byName) {
+        this.owner = owner;
+        this.lines = lines;
+        this.byName = byName;
+    }
+
+    private List<UniqueKey> uniques() {
+        List<UniqueKey> uniques = new ArrayList<>();
+        for (StoredAttribute attribute : byName.values().stream()
+                .sorted(Comparator.comparingInt(StoredAttribute::slot))
+                .toList()) {
+            if (owner.isDeclaredUnique(attribute.name())) {
+                uniques.add(new UniqueKey(List.of(attribute), false, null));
+            }
+        }
+        for (Line line : lines) {
+            if (line instanceof UniqueLine unique) {
+                together("unique(...)", unique.accessors())
+                        .ifPresent(attributes -> uniques.add(new UniqueKey(attributes, false, null)));
+            }
+        }
+        return uniques;
+    }
+
+    /** The attributes that a line names together; empty, with a fault, when one of them has no column. */
+    private Optional<List<StoredAttribute>> together(String word, List<Accessor> accessors) {
+        List<StoredAttribute> together = new ArrayList<>();
+        for (Accessor accessor : accessors) {
+            PersistentField field = owner.field(accessor);
+            StoredAttribute attribute = field == null ? null : byName.get(field.name());
+            if (attribute == null) {
+                owner.fault(
+                        accessor.method() + "()",
+                        "is in " + word + ", but names no column or link; take one of " + byName.keySet());
+                return Optional.empty();
+            }
+            together.add(attribute);
+        }
+        return Optional.of(together);
+    }
+
+    Rules rules() {
+        List<List<StoredAttribute>> indexes = new ArrayList<>();
+        List<Condition<?>> checks = new ArrayList<>();
+        List<ColumnAttribute> versions = new ArrayList<>();
+        List<ColumnAttribute> insertStamps = new ArrayList<>();
+        List<ColumnAttribute> updateStamps = new ArrayList<>();
+        for (Line line : lines) {
+            if (line instanceof IndexLine index) {
+                together("index(...)", index.accessors()).ifPresent(indexes::add);
+            } else if (line instanceof CheckLine check) {
+                check(check.condition());
+                checks.add(check.condition());
+            } else if (line instanceof ManagedLine managed) {
+                ColumnAttribute attribute = managed(managed);
+                if (attribute != null) {
+                    switch (managed.managed()) {
+                        case VERSION -> versions.add(attribute);
+                        case INSERT_STAMP -> insertStamps.add(attribute);
+                        case UPDATE_STAMP -> updateStamps.add(attribute);
+                    }
+                }
+            }
+        }
+        if (versions.size() > 1) {
+            owner.fault(versions.get(1).name(), "is a second version; declare one");
+        }
+        return new Rules(
+                uniques(), indexes, checks, versions.isEmpty() ? null : versions.get(0), insertStamps, updateStamps);
+    }
+
+    private void check(Condition<?> condition) {
+        for (Path path : condition.paths()) {
+            PersistentField field = owner.field(path.steps().get(0));
+            if (path.steps().size() > 1 || field == null || !(byName.get(field.name()) instanceof ColumnAttribute)) {
+                owner.fault("the check '" + condition + "' speaks of " + path + ", which is no column of "
+                        + owner.name() + "; a check sees the columns of its own row alone");
+            }
+        }
+    }
+
+    private @Nullable ColumnAttribute managed(ManagedLine line) {
+        PersistentField field = owner.field(line.accessor());
+        StoredAttribute attribute = field == null ? null : byName.get(field.name());
+        if (!(attribute instanceof ColumnAttribute column)) {
+            owner.notAField(line.accessor());
+            return null;
+        }
+        ColumnType.Kind kind = column.columns().get(0).type().kind();
+        boolean version = line.managed() == Managed.VERSION;
+        if (version && kind != ColumnType.Kind.INTEGER && kind != ColumnType.Kind.LONG) {
+            owner.fault(
+                    column.name(),
+                    "cannot count versions, since it is a " + field.type().getSimpleName()
+                            + "; make it an int or a long");
+            return null;
+        }
+        if (!version
+                && kind != ColumnType.Kind.INSTANT
+                && kind != ColumnType.Kind.DATE_TIME
+                && kind != ColumnType.Kind.DATE) {
+            owner.fault(
+                    column.name(),
+                    "cannot be stamped, since it is a " + field.type().getSimpleName()
+                            + "; make it an Instant, a LocalDateTime or a LocalDate");
+            return null;
+        }
+        return column;
+    }
+}
