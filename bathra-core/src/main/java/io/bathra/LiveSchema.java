@@ -1,11 +1,15 @@
 package io.bathra;
 
+import io.bathra.error.BathraException;
 import io.bathra.jdbc.TableCatalogue;
 import io.bathra.jdbc.Transaction;
+import io.bathra.schema.Comparison;
+import io.bathra.schema.Difference;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.Dialect;
 import io.bathra.trace.Trace;
+import java.util.ArrayList;
 import java.util.List;
 
 /** The tables of a store's model in its database. */
@@ -18,26 +22,76 @@ public final class LiveSchema {
 
     /** The statements that create all tables in an empty database, in order. */
     public List<String> statements() {
-        return store.dialect().create(Schema.of(store.model()).tables());
+        return store.dialect().create(tables());
     }
 
     /**
      * Creates the tables that are not there yet, with their constraints and indexes. Tables that are there are left
-     * alone.
-     *
-     * @return the statements that were executed; empty when every table was there
+     * alone; the report says what they lack.
      */
-    public List<String> createMissing() {
+    public SchemaReport createMissing() {
         Dialect dialect = store.dialect();
         try (Transaction transaction = store.transaction(new Trace())) {
-            List<String> there = TableCatalogue.tables(transaction);
-            List<Table> missing = Schema.of(store.model()).tables().stream()
-                    .filter(table -> there.stream().noneMatch(name -> dialect.sameName(table.name(), name)))
+            List<Table> tables = tables();
+            List<String> names = TableCatalogue.names(transaction);
+            List<Table> missing = tables.stream()
+                    .filter(table -> names.stream().noneMatch(name -> dialect.sameName(table.name(), name)))
+                    .toList();
+            List<Table> there =
+                    tables.stream().filter(table -> !missing.contains(table)).toList();
+            List<Difference> lacking = compare(transaction, there, names).stream()
+                    .filter(Difference::lacking)
                     .toList();
             List<String> statements = dialect.create(missing);
             statements.forEach(sql -> transaction.execute("create schema", sql));
             transaction.commit();
-            return List.copyOf(statements);
+            return new SchemaReport(statements, lacking);
         }
+    }
+
+    /**
+     * Drops the model's tables with all their rows, and creates them anew.
+     *
+     * @param consent the model's name, repeated to say that all rows may be lost
+     * @return the statements that were executed
+     * @throws BathraException when the consent is not given
+     */
+    public List<String> recreate(String consent) {
+        if (!consent.equals(store.model().name())) {
+            throw new BathraException(
+                    "recreate drops all tables of the model '" + store.model().name()
+                            + "' with their rows; to consent, give that name instead of '" + consent + "'");
+        }
+        List<String> statements = new ArrayList<>(store.dialect().drop(tables()));
+        statements.addAll(statements());
+        try (Transaction transaction = store.transaction(new Trace())) {
+            statements.forEach(sql -> transaction.execute("recreate schema", sql));
+            transaction.commit();
+        }
+        return List.copyOf(statements);
+    }
+
+    /**
+     * Compares the database with what the model asks for: tables, columns with type and size, keys, unique constraints,
+     * foreign keys and indexes. Constraints are told by their columns, so their names play no part.
+     *
+     * @return each difference; empty when there is none
+     */
+    public List<Difference> verify() {
+        try (Transaction transaction = store.transaction(new Trace())) {
+            return compare(transaction, tables(), TableCatalogue.names(transaction));
+        }
+    }
+
+    private List<Difference> compare(Transaction transaction, List<Table> tables, List<String> names) {
+        Dialect dialect = store.dialect();
+        List<String> wanted = names.stream()
+                .filter(name -> tables.stream().anyMatch(table -> dialect.sameName(table.name(), name)))
+                .toList();
+        return Comparison.of(tables, TableCatalogue.tables(transaction, wanted), dialect);
+    }
+
+    private List<Table> tables() {
+        return Schema.of(store.model()).tables();
     }
 }

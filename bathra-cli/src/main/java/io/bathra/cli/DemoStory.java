@@ -4,6 +4,7 @@ import static io.bathra.query.Ask.the;
 
 import io.bathra.FlushReport.Rows;
 import io.bathra.PendingChange;
+import io.bathra.SchemaReport;
 import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
@@ -59,11 +60,15 @@ final class DemoStory {
     }
 
     void createTables() {
-        List<String> created = store.schema().createMissing();
-        int again = store.schema().createMissing().size();
+        SchemaReport created = store.schema().createMissing();
+        if (!created.lacking().isEmpty()) {
+            throw new BathraException("the harbour's tables are there, but not as the model asks for: "
+                    + created.lacking() + "; run the demo on another database");
+        }
+        boolean again = store.schema().createMissing().nothingToDo();
         head(
                 "The schema: %d statements executed; asked again, %s",
-                created.size(), again == 0 ? "nothing to do" : again);
+                created.statements().size(), again ? "nothing to do" : "more to do");
     }
 
     boolean hasRows() {

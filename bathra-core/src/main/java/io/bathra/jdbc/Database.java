@@ -9,6 +9,7 @@ import io.bathra.error.NotNullViolation;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.model.ColumnType;
+import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
 import java.math.BigDecimal;
 import java.sql.Connection;
@@ -102,6 +103,11 @@ public abstract class Database {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         }
+    }
+
+    /** A column as the driver lists it, with what this driver does not tell, or tells in its own way. */
+    LiveColumn listed(Transaction transaction, String table, LiveColumn column) throws SQLException {
+        return column;
     }
 
     // ---- values

@@ -3,8 +3,10 @@ package io.bathra.jdbc;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
+import io.bathra.schema.LiveColumn;
 import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -18,6 +20,7 @@ import org.sqlite.SQLiteException;
 
 /** The driver of SQLite. Transactions are given as SQL text, since only that can ask for the write lock at once. */
 final class SqliteDatabase extends Database {
+    private static final String SIZE = " decimal\\((\\d+), (\\d+)\\)";
     private static final Pattern CHECK = Pattern.compile("CHECK constraint failed: ([^)]+)");
     private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
 
@@ -48,6 +51,34 @@ final class SqliteDatabase extends Database {
 
     @Override
     void end(Connection connection) {}
+
+    /** SQLite gives no sizes: those of decimals stand in the type, those of texts in the check that keeps them. */
+    @Override
+    LiveColumn listed(Transaction transaction, String table, LiveColumn column) throws SQLException {
+        String name = Pattern.quote(dialect().quote(column.name()));
+        Matcher size = Pattern.compile(name + SIZE + "|length\\(" + name + "\\) <= (\\d+)")
+                .matcher(definition(transaction, table));
+        if (!size.find()) {
+            return column;
+        }
+        boolean decimal = size.group(1) != null;
+        return new LiveColumn(
+                column.name(),
+                column.type(),
+                Integer.parseInt(decimal ? size.group(1) : size.group(3)),
+                decimal ? Integer.parseInt(size.group(2)) : 0,
+                column.required());
+    }
+
+    private static String definition(Transaction transaction, String table) throws SQLException {
+        String sql = "select sql from sqlite_master where type = 'table' and name = ?";
+        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
+            statement.setString(1, table);
+            try (ResultSet result = statement.executeQuery()) {
+                return result.next() ? String.valueOf(result.getString(1)) : "";
+            }
+        }
+    }
 
     // ---- values
 

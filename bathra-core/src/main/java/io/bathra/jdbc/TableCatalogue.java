@@ -1,27 +1,149 @@
 package io.bathra.jdbc;
 
+import io.bathra.schema.ForeignKey;
+import io.bathra.schema.LiveColumn;
+import io.bathra.schema.LiveTable;
 import java.sql.Connection;
+import java.sql.DatabaseMetaData;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
-/** Which tables a database has, as its driver tells. */
+/** Which tables a database has in the connection's current schema, as its driver tells. */
 public final class TableCatalogue {
-    private TableCatalogue() {}
+    private final Transaction transaction;
+    private final DatabaseMetaData metaData;
+    private final @Nullable String catalog;
+    private final @Nullable String schema;
 
-    /** The names of the tables in the connection's current schema, as the database lists them. */
-    public static List<String> tables(Transaction transaction) {
+    private TableCatalogue(Transaction transaction) throws SQLException {
         Connection connection = transaction.open();
-        List<String> names = new ArrayList<>();
-        try (ResultSet tables =
-                connection.getMetaData().getTables(connection.getCatalog(), connection.getSchema(), "%", null)) {
-            while (tables.next()) {
-                names.add(tables.getString("TABLE_NAME"));
-            }
+        this.transaction = transaction;
+        this.metaData = connection.getMetaData();
+        this.catalog = connection.getCatalog();
+        this.schema = connection.getSchema();
+    }
+
+    /** The names of the tables, as the database lists them. */
+    public static List<String> names(Transaction transaction) {
+        try {
+            return new TableCatalogue(transaction).names();
         } catch (SQLException e) {
             throw transaction.translate(e, "list of tables");
         }
+    }
+
+    /** The tables whose names are among those given, as listed. */
+    public static List<LiveTable> tables(Transaction transaction, List<String> names) {
+        try {
+            TableCatalogue catalogue = new TableCatalogue(transaction);
+            List<LiveTable> tables = new ArrayList<>();
+            for (String name : names) {
+                tables.add(catalogue.table(name));
+            }
+            return tables;
+        } catch (SQLException e) {
+            throw transaction.translate(e, "description of tables");
+        }
+    }
+
+    private List<String> names() throws SQLException {
+        List<String> names = new ArrayList<>();
+        try (ResultSet tables = metaData.getTables(catalog, schema, "%", null)) {
+            while (tables.next()) {
+                names.add(tables.getString("TABLE_NAME"));
+            }
+        }
         return names;
+    }
+
+    private LiveTable table(String name) throws SQLException {
+        Map<String, List<String>> unique = new LinkedHashMap<>();
+        Map<String, List<String>> indexes = new LinkedHashMap<>();
+        try (ResultSet rows = metaData.getIndexInfo(catalog, schema, name, false, true)) {
+            while (rows.next()) {
+                String index = rows.getString("INDEX_NAME");
+                String column = rows.getString("COLUMN_NAME");
+                if (index != null && column != null) {
+                    indexes.computeIfAbsent(index, i -> new ArrayList<>()).add(column);
+                    if (!rows.getBoolean("NON_UNIQUE")) {
+                        unique.computeIfAbsent(index, i -> new ArrayList<>()).add(column);
+                    }
+                }
+            }
+        }
+        return new LiveTable(
+                name,
+                columns(name),
+                keyColumns(name),
+                List.copyOf(unique.values()),
+                List.copyOf(indexes.values()),
+                foreignKeys(name));
+    }
+
+    private List<LiveColumn> columns(String table) throws SQLException {
+        List<LiveColumn> columns = new ArrayList<>();
+        try (ResultSet rows = metaData.getColumns(catalog, schema, escaped(table), "%")) {
+            while (rows.next()) {
+                String type = rows.getString("TYPE_NAME").toLowerCase(Locale.ROOT);
+                columns.add(transaction
+                        .database()
+                        .listed(
+                                transaction,
+                                table,
+                                new LiveColumn(
+                                        rows.getString("COLUMN_NAME"),
+                                        type,
+                                        rows.getInt("COLUMN_SIZE"),
+                                        rows.getInt("DECIMAL_DIGITS"),
+                                        rows.getInt("NULLABLE") == DatabaseMetaData.columnNoNulls)));
+            }
+        }
+        return columns;
+    }
+
+    /** A table's name is a pattern to the driver. */
+    private String escaped(String table) throws SQLException {
+        String escape = metaData.getSearchStringEscape();
+        return table.replace(escape, escape + escape).replace("_", escape + "_").replace("%", escape + "%");
+    }
+
+    private List<String> keyColumns(String table) throws SQLException {
+        Map<Integer, String> columns = new TreeMap<>();
+        try (ResultSet rows = metaData.getPrimaryKeys(catalog, schema, table)) {
+            while (rows.next()) {
+                columns.put(rows.getInt("KEY_SEQ"), rows.getString("COLUMN_NAME"));
+            }
+        }
+        return List.copyOf(columns.values());
+    }
+
+    private List<ForeignKey> foreignKeys(String table) throws SQLException {
+        List<ForeignKey> keys = new ArrayList<>();
+        List<String> columns = new ArrayList<>();
+        List<String> targets = new ArrayList<>();
+        String target = "";
+        try (ResultSet rows = metaData.getImportedKeys(catalog, schema, table)) {
+            while (rows.next()) {
+                if (rows.getInt("KEY_SEQ") == 1 && !columns.isEmpty()) {
+                    keys.add(new ForeignKey("", columns, target, targets));
+                    columns.clear();
+                    targets.clear();
+                }
+                target = rows.getString("PKTABLE_NAME");
+                columns.add(rows.getString("FKCOLUMN_NAME"));
+                targets.add(rows.getString("PKCOLUMN_NAME"));
+            }
+        }
+        if (!columns.isEmpty()) {
+            keys.add(new ForeignKey("", columns, target, targets));
+        }
+        return keys;
     }
 }

@@ -12,8 +12,8 @@ final class ConstraintNames {
     private ConstraintNames() {}
 
     static String of(String table, List<String> columns, String kind) {
-        String column = String.join("_", columns);
-        String name = table + "_" + column + "_" + kind;
+        String subject = columns.isEmpty() ? table : table + "_" + String.join("_", columns);
+        String name = subject + "_" + kind;
         byte[] bytes = name.getBytes(StandardCharsets.UTF_8);
         if (bytes.length <= LONGEST) {
             return name;
@@ -21,7 +21,7 @@ final class ConstraintNames {
         CRC32 hash = new CRC32();
         hash.update(bytes);
         String tail = String.format("_%08x_%s", hash.getValue(), kind);
-        StringBuilder head = new StringBuilder(table + "_" + column);
+        StringBuilder head = new StringBuilder(subject);
         while (head.toString().getBytes(StandardCharsets.UTF_8).length + tail.length() > LONGEST) {
             head.setLength(head.length() - 1);
         }

@@ -46,6 +46,11 @@ public record Schema(List<Table> tables) {
         return ordered;
     }
 
+    /** The name of the sequence that draws a table's keys, where the database needs one of its own. */
+    public static String sequence(String table) {
+        return ConstraintNames.of(table, List.of(), "seq");
+    }
+
     private static Table table(ModelEntity<?> entity) {
         String table = entity.table();
         boolean generated = entity.keySource() == KeySource.GENERATED;

@@ -9,8 +9,10 @@ import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Check;
 import io.bathra.schema.Column;
+import io.bathra.schema.Comparison;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
+import io.bathra.schema.LiveColumn;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
@@ -21,6 +23,7 @@ import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -30,7 +33,7 @@ import org.jspecify.annotations.Nullable;
  * The SQL of one database. What most databases understand stands here; a subclass says what its database does
  * differently. Dialects know nothing of connections.
  */
-public abstract class Dialect {
+public abstract class Dialect implements Comparison.Spelling {
     private static final Pattern PLAIN = Pattern.compile("[a-z][a-z0-9_]*");
 
     /** The database's name, as a person writes it. */
@@ -54,6 +57,7 @@ public abstract class Dialect {
     }
 
     /** Whether the database's catalogue means the declared name by the one that it lists. */
+    @Override
     public final boolean sameName(String declared, String listed) {
         // A plain name goes unquoted, so the database folds its case as it likes.
         return isPlain(declared) ? declared.equals(listed.toLowerCase(Locale.ROOT)) : declared.equals(listed);
@@ -144,6 +148,45 @@ public abstract class Dialect {
         return "";
     }
 
+    /** The statements that drop tables, whatever refers to them, and what was made for them. */
+    public List<String> drop(List<Table> tables) {
+        List<Table> order = new ArrayList<>(Schema.inDependencyOrder(tables));
+        Collections.reverse(order);
+        List<String> statements = new ArrayList<>();
+        order.forEach(table -> statements.add("drop table if exists " + quote(table.name()) + dropOptions()));
+        order.forEach(table -> statements.addAll(afterDrop(table)));
+        return statements;
+    }
+
+    /** What follows a table's name so that foreign keys that refer to it go too. */
+    String dropOptions() {
+        return " cascade";
+    }
+
+    /** What is left to drop when a table has gone. */
+    List<String> afterDrop(Table table) {
+        return List.of();
+    }
+
+    /** What the catalogue calls the types that keep such values, in small letters. */
+    abstract List<String> listedTypes(ColumnType type);
+
+    @Override
+    public Optional<String> typeMismatch(Table table, Column declared, LiveColumn listed) {
+        ColumnType type = declared.type();
+        boolean text = type.kind() == ColumnType.Kind.STRING && type.length() > 0;
+        boolean decimal = type.kind() == ColumnType.Kind.DECIMAL;
+        boolean fits = listedTypes(type).contains(listed.type())
+                && (!text || listed.size() == type.length())
+                && (!decimal || listed.size() == type.precision() && listed.scale() == type.scale());
+        if (fits) {
+            return Optional.empty();
+        }
+        String size =
+                text ? "(" + listed.size() + ")" : decimal ? "(" + listed.size() + ", " + listed.scale() + ")" : "";
+        return Optional.of("it is " + listed.type() + size + ", but should be " + type(type));
+    }
+
     /** What a new table needs before it can be used. */
     List<String> afterTable(Table table) {
         return List.of();
@@ -155,7 +198,8 @@ public abstract class Dialect {
     }
 
     /** The indexes that the database does not make by itself. */
-    List<Index> indexes(Table table) {
+    @Override
+    public List<Index> indexes(Table table) {
         return table.indexes();
     }
 

@@ -3,6 +3,7 @@ package io.bathra.sql;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.schema.Index;
+import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
@@ -27,16 +28,34 @@ public final class H2Dialect extends Dialect {
     }
 
     private String sequence(String table) {
-        return quote(table + "_seq");
+        return quote(Schema.sequence(table));
     }
 
     /** H2 makes an index for each foreign key. */
     @Override
-    List<Index> indexes(Table table) {
+    public List<Index> indexes(Table table) {
         List<Index> indexes = new ArrayList<>(table.indexes());
         indexes.removeIf(index ->
                 table.foreignKeys().stream().anyMatch(key -> index.columns().equals(key.columns())));
         return indexes;
+    }
+
+    @Override
+    List<String> afterDrop(Table table) {
+        return List.of("drop sequence if exists " + sequence(table.name()));
+    }
+
+    @Override
+    List<String> listedTypes(ColumnType type) {
+        return switch (type.kind()) {
+            case CHARACTER, STRING, ENUM -> List.of("character varying");
+            case BYTES -> List.of("binary varying");
+            case DECIMAL -> List.of("numeric");
+            case TIME -> List.of("time");
+            case DATE_TIME -> List.of("timestamp");
+            case INSTANT -> List.of("timestamp with time zone");
+            default -> List.of(type(type));
+        };
     }
 
     @Override

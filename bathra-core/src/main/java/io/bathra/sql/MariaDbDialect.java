@@ -5,6 +5,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.schema.Column;
 import io.bathra.schema.Index;
+import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import java.util.ArrayList;
@@ -47,7 +48,7 @@ public final class MariaDbDialect extends Dialect {
     }
 
     private String sequence(String table) {
-        return quote(table + "_seq");
+        return quote(Schema.sequence(table));
     }
 
     /** Of the collations that keep trailing blanks apart, as the other databases do. */
@@ -58,11 +59,39 @@ public final class MariaDbDialect extends Dialect {
 
     /** MariaDB makes an index for each foreign key. */
     @Override
-    List<Index> indexes(Table table) {
+    public List<Index> indexes(Table table) {
         List<Index> indexes = new ArrayList<>(table.indexes());
         indexes.removeIf(index ->
                 table.foreignKeys().stream().anyMatch(key -> index.columns().equals(key.columns())));
         return indexes;
+    }
+
+    /** MariaDB reads CASCADE here and does nothing about it, so the check of foreign keys rests meanwhile. */
+    @Override
+    public List<String> drop(List<Table> tables) {
+        List<String> statements = new ArrayList<>(super.drop(tables));
+        statements.add(0, "set foreign_key_checks = 0");
+        statements.add("set foreign_key_checks = 1");
+        return statements;
+    }
+
+    @Override
+    List<String> afterDrop(Table table) {
+        return List.of("drop sequence if exists " + sequence(table.name()));
+    }
+
+    @Override
+    List<String> listedTypes(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN -> List.of("boolean", "bit", "tinyint");
+            case INTEGER -> List.of("int", "integer");
+            case CHARACTER, STRING, ENUM -> List.of(type.length() == 0 ? "longtext" : "varchar");
+            case DECIMAL -> List.of("decimal");
+            case TIME -> List.of("time");
+            case DATE_TIME, INSTANT -> List.of("datetime");
+            case UUID -> List.of("binary");
+            default -> List.of(type(type));
+        };
     }
 
     @Override

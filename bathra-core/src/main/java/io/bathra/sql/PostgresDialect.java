@@ -38,6 +38,20 @@ public final class PostgresDialect extends Dialect {
         };
     }
 
+    @Override
+    List<String> listedTypes(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN -> List.of("bool");
+            case BYTE, SHORT -> List.of("int2");
+            case INTEGER -> List.of("int4", "serial");
+            case LONG -> List.of("int8", "bigserial");
+            case FLOAT -> List.of("float4");
+            case DOUBLE -> List.of("float8");
+            case CHARACTER, STRING, ENUM -> List.of(type.length() == 0 ? "text" : "varchar");
+            default -> List.of(element(type));
+        };
+    }
+
     /** The type as an array's element or a cast knows it: without length, digits and collation. */
     private static String element(ColumnType type) {
         return switch (type.kind()) {

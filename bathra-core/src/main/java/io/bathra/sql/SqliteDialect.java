@@ -10,6 +10,7 @@ import io.bathra.schema.Table;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -79,6 +80,24 @@ public final class SqliteDialect extends Dialect {
         }
         boolean limited = type.kind() == Kind.STRING && type.length() > 0;
         return type(type) + (limited ? " check (length(" + name + ") <= " + type.length() + ")" : "");
+    }
+
+    @Override
+    String dropOptions() {
+        return "";
+    }
+
+    /** Dropping a table deletes its rows first, and the links to them are checked when all is gone. */
+    @Override
+    public List<String> drop(List<Table> tables) {
+        List<String> statements = new ArrayList<>(super.drop(tables));
+        statements.add(0, "pragma defer_foreign_keys = on");
+        return statements;
+    }
+
+    @Override
+    List<String> listedTypes(ColumnType type) {
+        return List.of(type.kind() == Kind.DECIMAL ? "decimal" : type(type));
     }
 
     @Override

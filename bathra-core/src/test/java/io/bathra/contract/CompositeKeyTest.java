@@ -99,7 +99,7 @@ class CompositeKeyTest {
         }
     }
 
-    private static final Model MODEL = Model.of(
+    static final Model MODEL = Model.of(
             "moorings",
             Entity.of(Bollard.class, Bollard::new).key(Bollard::place).links(Bollard::moorings, Mooring::bollard),
             Entity.of(Pilot.class, Pilot::new),

@@ -79,7 +79,7 @@ class EveryTypeTest {
         }
     }
 
-    private static final Model MODEL = Model.of(
+    static final Model MODEL = Model.of(
             "everything",
             Entity.of(Everything.class, Everything::new)
                     .table("Every \"thing\"")

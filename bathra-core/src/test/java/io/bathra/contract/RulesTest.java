@@ -92,7 +92,7 @@ class RulesTest {
         }
     }
 
-    private static final Model MODEL = Model.of(
+    static final Model MODEL = Model.of(
             "bookings",
             Entity.of(Booking.class, Booking::new)
                     .column(Booking::code, required(), length(12))

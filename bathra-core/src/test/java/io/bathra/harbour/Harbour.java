@@ -26,6 +26,7 @@ public final class Harbour {
             .links(Berth::parts, Berth::within);
     public static final Entity<PortCall> PORT_CALL = Entity.of(PortCall.class, PortCall::new)
             .link(PortCall::vessel, required())
+            .index(PortCall::eta)
             .links(PortCall::movements, Movement::call);
     public static final Entity<Movement> MOVEMENT =
             Entity.of(Movement.class, Movement::new).link(Movement::call, required());

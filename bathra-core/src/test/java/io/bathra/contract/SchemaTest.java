@@ -1,0 +1,133 @@
+package io.bathra.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.bathra.Store;
+import io.bathra.harbour.Berth;
+import io.bathra.harbour.Harbour;
+import io.bathra.link.Link;
+import io.bathra.model.Entity;
+import io.bathra.model.Model;
+import io.bathra.schema.Difference;
+import io.bathra.testing.OnEachDatabase;
+import io.bathra.testing.TestDatabase;
+import java.util.ArrayList;
+import java.util.List;
+import javax.sql.DataSource;
+import org.junit.jupiter.api.Test;
+
+/** The tables of a model: created, compared with what is there, dropped and created anew. */
+@OnEachDatabase
+class SchemaTest {
+    private final DataSource source;
+    private final Store store;
+
+    SchemaTest(TestDatabase database) {
+        source = database.empty();
+        store = Store.open(Harbour.MODEL, source);
+    }
+
+    @Test
+    void whatWasCreatedIsVerifiedWithoutDifferences() {
+        assertThat(store.schema().createMissing().statements())
+                .hasSameSizeAs(store.schema().statements());
+        assertThat(store.schema().verify()).isEmpty();
+        for (Model model : List.of(EveryTypeTest.MODEL, CompositeKeyTest.MODEL, RulesTest.MODEL)) {
+            Store other = Store.open(model, source);
+            other.schema().createMissing();
+            assertThat(other.schema().verify()).isEmpty();
+        }
+        assertThat(store.schema().verify())
+                .as("several models live in one database")
+                .isEmpty();
+    }
+
+    @Test
+    void everyDifferenceIsListed() {
+        for (String sql : store.schema().statements()) {
+            if (!sql.contains("port_call_eta_index") && !sql.contains("movement")) {
+                TestDatabase.execute(source, spoilt(sql));
+            }
+        }
+        TestDatabase.execute(source, "alter table vessel add column hull_colour varchar(9)");
+        List<String> differences = new ArrayList<>(
+                store.schema().verify().stream().map(Difference::toString).toList());
+        assertThat(differences)
+                .satisfiesExactlyInAnyOrder(
+                        one -> assertThat(one)
+                                .startsWith("operator.name: it is ")
+                                .contains("(40), but should be"),
+                        one -> assertThat(one)
+                                .isEqualToIgnoringCase("vessel.hull_colour: the model knows no such column"),
+                        one -> assertThat(one).isEqualTo("vessel: there is no unique constraint on [imo]"),
+                        one -> assertThat(one)
+                                .isEqualTo("vessel: there is no foreign key from [operator_id] to operator [id]"),
+                        one -> assertThat(one).isEqualTo("berth.code: it may be empty, but must have a value"),
+                        one -> assertThat(one).isEqualTo("port_call: there is no index on [eta]"),
+                        one -> assertThat(one).isEqualTo("movement: there is no such table"));
+
+        assertThat(store.schema().createMissing()).satisfies(report -> {
+            assertThat(report.statements()).anyMatch(sql -> sql.startsWith("create table movement"));
+            assertThat(report.lacking()).as("not the column that is too many").hasSize(5);
+        });
+        assertThat(store.schema().verify()).hasSize(6);
+    }
+
+    /** The statement with one line less here, and a smaller size there. */
+    private static String spoilt(String sql) {
+        List<String> lines = new ArrayList<>(sql.lines().toList());
+        lines.removeIf(line ->
+                line.contains("constraint vessel_imo_unique") || line.contains("constraint vessel_operator_id_fk"));
+        String text = String.join("\n", lines).replaceAll(",(\\s*\\n\\))", "$1");
+        if (text.startsWith("create table operator")) {
+            return text.replace("varchar(80)", "varchar(40)").replace("<= 80", "<= 40");
+        }
+        return text.startsWith("create table berth") ? text.replaceFirst("(code .*) not null", "$1") : text;
+    }
+
+    @Test
+    void recreatingAsksForConsent() {
+        store.schema().createMissing();
+        store.run(work -> {
+            Berth outer = new Berth("N");
+            Berth inner = new Berth("N1");
+            inner.within().set(outer);
+            work.add(inner);
+        });
+        assertThatThrownBy(() -> store.schema().recreate("yes"))
+                .hasMessageContaining("drops all tables of the model 'harbour'")
+                .hasMessageContaining("instead of 'yes'");
+        store.schema().recreate("harbour");
+        assertThat(store.schema().verify()).isEmpty();
+        store.run(work -> assertThat(work.from(Berth.class).count()).isZero());
+        store.run(work -> work.add(new Berth("S")));
+    }
+
+    static final class Left {
+        private Long id;
+        private final Link<Right> right = Link.empty();
+    }
+
+    static final class Right {
+        private Long id;
+        private final Link<Left> left = Link.empty();
+    }
+
+    /** Two tables that refer to one another, with names at the limit. */
+    @Test
+    void ringsOfTablesAndLongNamesAreCreatedAndDropped() {
+        String longName = "a_table_whose_name_is_as_long_as_the_shortest_limit_of_them_all";
+        Model model = Model.of(
+                "ring",
+                Entity.of(Left.class, Left::new).table(longName),
+                Entity.of(Right.class, Right::new).table("Right \"quoted\" `marked`"));
+        Store ring = Store.open(model, source);
+        ring.schema().createMissing();
+        assertThat(ring.schema().verify()).isEmpty();
+        assertThat(ring.schema().createMissing().nothingToDo()).isTrue();
+        ring.run(work -> work.add(new Left()));
+        ring.schema().recreate("ring");
+        assertThat(ring.schema().verify()).isEmpty();
+    }
+}
