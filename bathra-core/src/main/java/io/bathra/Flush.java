@@ -6,8 +6,6 @@ import io.bathra.error.StatementException;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnAttribute;
-import io.bathra.model.ColumnType;
-import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.plan.FlushPlan;
@@ -40,13 +38,15 @@ import org.jspecify.annotations.Nullable;
 final class Flush {
     private final Transaction transaction;
     private final Dialect dialect;
+    private final KeyDrawer keys;
     private final FlushPlan plan;
     private final Map<Entry<?>, Object> drawnKeys = new IdentityHashMap<>();
     private final List<Runnable> settle = new ArrayList<>();
     private final List<Map.Entry<ModelEntity<?>, Rows>> written = new ArrayList<>();
 
-    Flush(Transaction transaction, FlushPlan plan) {
+    Flush(Transaction transaction, KeyDrawer keys, FlushPlan plan) {
         this.transaction = transaction;
+        this.keys = keys;
         this.dialect = transaction.database().dialect();
         this.plan = plan;
     }
@@ -99,17 +99,16 @@ final class Flush {
     private void drawKeys() {
         Map<ModelEntity<?>, List<Entry<?>>> waiting = new LinkedHashMap<>();
         for (Step step : plan.steps()) {
-            boolean draws =
-                    step.operation() == Operation.INSERT && step.entity().keySource() == KeySource.GENERATED;
+            boolean draws = step.operation() == Operation.INSERT
+                    && step.entity().keySource().isDrawn();
             for (Change change : draws ? step.changes() : List.<Change>of()) {
                 waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
             }
         }
         waiting.forEach((entity, entries) -> {
-            List<Long> keys = transaction.drawKeys("flush", dialect.drawKeys(entity), entries.size());
-            boolean narrow = entity.keyColumns().get(0).type().kind() == ColumnType.Kind.INTEGER;
+            List<Object> drawn = keys.draw(entity, entries.size());
             for (int i = 0; i < entries.size(); i++) {
-                drawnKeys.put(entries.get(i), narrow ? (Object) Math.toIntExact(keys.get(i)) : keys.get(i));
+                drawnKeys.put(entries.get(i), drawn.get(i));
             }
         });
     }

@@ -62,12 +62,14 @@ public final class LiveSchema {
                     "recreate drops all tables of the model '" + store.model().name()
                             + "' with their rows; to consent, give that name instead of '" + consent + "'");
         }
-        List<String> statements = new ArrayList<>(store.dialect().drop(tables()));
-        statements.addAll(statements());
+        List<Table> own =
+                tables().subList(0, store.model().entities().size()); // others may draw keys from the same table
+        List<String> statements = new ArrayList<>(store.dialect().drop(own));
         try (Transaction transaction = store.transaction(new Trace())) {
             statements.forEach(sql -> transaction.execute("recreate schema", sql));
             transaction.commit();
         }
+        statements.addAll(createMissing().statements());
         return List.copyOf(statements);
     }
 

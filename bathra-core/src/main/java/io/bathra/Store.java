@@ -40,6 +40,8 @@ public final class Store implements AutoCloseable {
     private final Database database;
     private final ConstraintCatalogue constraints;
     private final Clock clock;
+    private final KeyBlocks keyBlocks;
+    private final TimeOrderedUuids uuids;
     private final Map<ModelEntity<?>, String> selectsByKey = new ConcurrentHashMap<>();
 
     private Store(Model model, DataSource source, @Nullable UrlDataSource owned) {
@@ -47,6 +49,8 @@ public final class Store implements AutoCloseable {
         this.source = source;
         this.owned = owned;
         this.clock = Clock.systemUTC();
+        this.keyBlocks = new KeyBlocks();
+        this.uuids = new TimeOrderedUuids();
         this.constraints = new ConstraintCatalogue(model);
         try (Connection connection = source.getConnection()) {
             this.database = Database.of(connection);
@@ -90,6 +94,8 @@ public final class Store implements AutoCloseable {
         this.database = other.database;
         this.constraints = other.constraints;
         this.clock = clock;
+        this.keyBlocks = other.keyBlocks;
+        this.uuids = other.uuids;
     }
 
     /**
@@ -163,6 +169,10 @@ public final class Store implements AutoCloseable {
 
     Transaction transaction(Trace trace) {
         return new Transaction(source, database, constraints, trace);
+    }
+
+    KeyDrawer keyDrawer(Transaction transaction) {
+        return new KeyDrawer(transaction, clock, keyBlocks, uuids);
     }
 
     /** The select for one key, whose text is made once. */

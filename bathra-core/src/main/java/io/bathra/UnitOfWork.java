@@ -287,7 +287,7 @@ public final class UnitOfWork implements AutoCloseable {
         if (plan.isEmpty()) {
             return FlushReport.NOTHING;
         }
-        Flush flush = new Flush(transaction, plan);
+        Flush flush = new Flush(transaction, store.keyDrawer(transaction), plan);
         boolean savepoint = transaction.hasWritten();
         try {
             if (savepoint) {

@@ -6,6 +6,7 @@ import io.bathra.error.ConnectionLostException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.error.StatementException;
 import io.bathra.model.ColumnType;
+import io.bathra.model.KeySource.KeyTable;
 import io.bathra.sql.Dialect.KeyDraw;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
@@ -95,6 +96,30 @@ public final class Transaction implements AutoCloseable {
                     count + " keys were asked for, but " + keys.size() + " came", draw.sql(), null);
         }
         return keys.stream().sorted().toList();
+    }
+
+    /**
+     * Takes keys from a key table. Its line stays locked until the transaction ends, so nobody else gets the same ones.
+     *
+     * @return the first of the keys, which follow one another
+     */
+    public long takeKeys(String cause, KeyTable keys, String owner, int count) {
+        long moved = run(cause, database.dialect().moveNextKey(keys), "keys", statement -> {
+            written = true;
+            statement.setLong(1, count);
+            statement.setString(2, owner);
+            return statement.executeUpdate();
+        });
+        if (moved != 1) {
+            throw new BathraException("the key table '" + keys.name() + "' has no line for '" + owner
+                    + "'; schema().createMissing() makes one");
+        }
+        long[] next = new long[1];
+        run(cause, database.dialect().nextKey(keys), "keys", statement -> {
+            statement.setString(1, owner);
+            return handOver(statement, result -> next[0] = result.getLong(1));
+        });
+        return next[0] - count;
     }
 
     private List<Long> draw(String cause, String sql, int count) {

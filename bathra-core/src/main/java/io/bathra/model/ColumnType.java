@@ -79,6 +79,16 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
                 new ColumnType(kind, boxed, length, decimal ? DEFAULT_PRECISION : 0, decimal ? DEFAULT_SCALE : 0));
     }
 
+    /** A text of so many UTF-16 units at most. */
+    public static ColumnType text(int length) {
+        return new ColumnType(Kind.STRING, String.class, length, 0, 0);
+    }
+
+    /** A whole number of 64 bits. */
+    public static ColumnType number() {
+        return new ColumnType(Kind.LONG, Long.class, 0, 0, 0);
+    }
+
     private static int longestName(Class<?> enumType) {
         return Arrays.stream(enumType.getEnumConstants())
                 .mapToInt(constant -> ((Enum<?>) constant).name().length())

@@ -9,6 +9,39 @@ public final class Declare {
         return new Options.Source(KeySource.GENERATED);
     }
 
+    /**
+     * A sequence draws the keys, which several tables may share. It is created with the tables where the database has
+     * none of this name; SQLite has no sequences at all.
+     *
+     * @param block how many keys each of its values stands for; a sequence that exists must have this increment
+     * @throws IllegalArgumentException when the block is below 1
+     */
+    public static KeyOption sequence(String name, int block) {
+        if (block < 1 || name.isBlank()) {
+            throw new IllegalArgumentException("sequence(\"" + name + "\", " + block
+                    + "): write a name, and how many keys a value stands for, at least 1");
+        }
+        return new Options.Source(new KeySource.Sequence(name, block));
+    }
+
+    /**
+     * A table holds the next key, for databases or shops without sequences. Several entities, and several processes, may
+     * draw from one: whoever draws holds the entity's line until the transaction ends.
+     *
+     * @param startAt the first key
+     */
+    public static KeyOption keyTable(String name, long startAt) {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("keyTable(\"" + name + "\", " + startAt + "): the table needs a name");
+        }
+        return new Options.Source(new KeySource.KeyTable(name, startAt));
+    }
+
+    /** UUIDs of version 7 (RFC 9562), which sort by the time at which they were made. */
+    public static KeyOption timeOrdered() {
+        return new Options.Source(KeySource.TIME_ORDERED);
+    }
+
     /** The program sets the keys of new entities. What convention assumes for all keys but whole numbers. */
     public static KeyOption assigned() {
         return new Options.Source(KeySource.ASSIGNED);

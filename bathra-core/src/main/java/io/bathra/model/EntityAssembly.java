@@ -18,6 +18,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** Makes one entity of a model from its declaration and its fields, and reports what does not fit. */
@@ -216,11 +217,16 @@ final class EntityAssembly<E> {
                 && (type.get().kind() == ColumnType.Kind.LONG || type.get().kind() == ColumnType.Kind.INTEGER);
         for (KeyOption option : keyOptions) {
             if (option instanceof Options.Source declared) {
-                if (declared.source() == KeySource.GENERATED && !drawable) {
+                boolean uuid = keyFields.size() == 1 && field.type() == UUID.class;
+                if (declared.source() == KeySource.TIME_ORDERED
+                        ? !uuid
+                        : declared.source().isDrawn() && !drawable) {
                     fault(
                             field.name(),
-                            "is a " + field.type().getSimpleName()
-                                    + ", which the database cannot draw; make it a Long, or declare it assigned()");
+                            "is a " + field.type().getSimpleName() + ", which "
+                                    + (declared.source() == KeySource.TIME_ORDERED
+                                            ? "holds no UUID; make it one, or draw numbers with generated()"
+                                            : "the database cannot draw; make it a Long, or declare it assigned()"));
                 }
                 return declared.source();
             }

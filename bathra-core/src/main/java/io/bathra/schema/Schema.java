@@ -1,6 +1,8 @@
 package io.bathra.schema;
 
+import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
+import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
@@ -16,16 +18,28 @@ import java.util.Map;
 /**
  * The tables that a model asks for, as a value.
  *
- * @param tables in the order of the model's entities
+ * @param tables in the order of the model's entities; tables that keys are drawn from come after them
  */
 public record Schema(List<Table> tables) {
+    /** The longest name of a table on any of the databases. */
+    private static final int LONGEST_NAME = 256;
+
     public Schema {
         tables = List.copyOf(tables);
     }
 
     /** The schema of a model. */
     public static Schema of(Model model) {
-        return new Schema(model.entities().stream().map(Schema::table).toList());
+        Map<String, Table> keyTables = new LinkedHashMap<>();
+        List<Table> tables = new ArrayList<>();
+        for (ModelEntity<?> entity : model.entities()) {
+            tables.add(table(entity));
+            if (entity.keySource() instanceof KeyTable keyTable) {
+                keyTables.putIfAbsent(keyTable.name(), keyTable(keyTable.name()));
+            }
+        }
+        tables.addAll(keyTables.values());
+        return new Schema(tables);
     }
 
     /** The tables, each after those that its foreign keys refer to, as far as they do not form a ring. */
@@ -49,6 +63,22 @@ public record Schema(List<Table> tables) {
     /** The name of the sequence that draws a table's keys, where the database needs one of its own. */
     public static String sequence(String table) {
         return ConstraintNames.of(table, List.of(), "seq");
+    }
+
+    private static Table keyTable(String name) {
+        Column owner = new Column(KeyTable.OWNER, ColumnType.text(LONGEST_NAME), true, false);
+        Column next = new Column(KeyTable.NEXT_KEY, ColumnType.number(), true, false);
+        List<String> key = List.of(KeyTable.OWNER);
+        return new Table(
+                name,
+                List.of(owner, next),
+                ConstraintNames.of(name, key, "pk"),
+                key,
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                KeySource.ASSIGNED);
     }
 
     private static Table table(ModelEntity<?> entity) {
@@ -99,7 +129,8 @@ public record Schema(List<Table> tables) {
                 uniques,
                 foreignKeys,
                 indexes,
-                checks(entity));
+                checks(entity),
+                entity.keySource());
     }
 
     private static List<Check> checks(ModelEntity<?> entity) {

@@ -1,5 +1,6 @@
 package io.bathra.schema;
 
+import io.bathra.model.KeySource;
 import java.util.List;
 
 /**
@@ -13,6 +14,7 @@ import java.util.List;
  * @param foreignKeys its foreign keys
  * @param indexes its indexes; the columns of each foreign key have one
  * @param checks its check constraints
+ * @param keySource where its keys come from
  */
 public record Table(
         String name,
@@ -22,7 +24,8 @@ public record Table(
         List<UniqueConstraint> uniques,
         List<ForeignKey> foreignKeys,
         List<Index> indexes,
-        List<Check> checks) {
+        List<Check> checks,
+        KeySource keySource) {
     public Table {
         columns = List.copyOf(columns);
         keyColumns = List.copyOf(keyColumns);

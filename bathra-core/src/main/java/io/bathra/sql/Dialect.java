@@ -2,6 +2,8 @@ package io.bathra.sql;
 
 import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
+import io.bathra.model.KeySource;
+import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
@@ -96,6 +98,7 @@ public abstract class Dialect implements Comparison.Spelling {
                             + quote(table.name()) + " (" + names(index.columns()) + ")"));
         }
         statements.addAll(late);
+        statements.addAll(keyLines(tables));
         return statements;
     }
 
@@ -194,7 +197,26 @@ public abstract class Dialect implements Comparison.Spelling {
 
     /** What has to exist before a table can be created. */
     List<String> beforeTable(Table table) {
+        if (table.keySource() instanceof KeySource.Sequence sequence) {
+            return List.of("create sequence if not exists " + quote(sequence.name()) + " start with 1 increment by "
+                    + sequence.block());
+        }
         return List.of();
+    }
+
+    /** Gives each table whose keys come from a key table its line there. */
+    private List<String> keyLines(List<Table> tables) {
+        List<String> statements = new ArrayList<>();
+        for (Table table : tables) {
+            if (table.keySource() instanceof KeyTable keys) {
+                String owner = textLiteral(table.name());
+                statements.add("insert into " + quote(keys.name()) + " (" + KeyTable.OWNER + ", " + KeyTable.NEXT_KEY
+                        + ") select " + owner + ", " + keys.startAt()
+                        + " from (select 1 as one) t where not exists (select 1 from "
+                        + quote(keys.name()) + " where " + KeyTable.OWNER + " = " + owner + ")");
+            }
+        }
+        return statements;
     }
 
     /** The indexes that the database does not make by itself. */
@@ -226,7 +248,22 @@ public abstract class Dialect implements Comparison.Spelling {
     public record KeyDraw(
             String sql, boolean block, @Nullable String otherwise) {}
 
+    /** For keys that the database draws for one table alone. */
     public abstract KeyDraw drawKeys(ModelEntity<?> entity);
+
+    /** For the values of a sequence; the placeholder is how many. */
+    public abstract KeyDraw drawValues(String sequence);
+
+    /** Moves the next key of a key table; the placeholders are how far, and the owner. */
+    public final String moveNextKey(KeyTable keys) {
+        return "update " + quote(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + KeyTable.NEXT_KEY + " + ? where "
+                + KeyTable.OWNER + " = ?";
+    }
+
+    /** Reads the next key of a key table; the placeholder is the owner. */
+    public final String nextKey(KeyTable keys) {
+        return "select " + KeyTable.NEXT_KEY + " from " + quote(keys.name()) + " where " + KeyTable.OWNER + " = ?";
+    }
 
     // ---- conditions
 

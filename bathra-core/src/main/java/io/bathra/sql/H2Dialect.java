@@ -19,7 +19,9 @@ public final class H2Dialect extends Dialect {
     @Override
     List<String> beforeTable(Table table) {
         boolean generated = table.columns().stream().anyMatch(column -> column.generated());
-        return generated ? List.of("create sequence if not exists " + sequence(table.name())) : List.of();
+        return generated
+                ? List.of("create sequence if not exists " + sequence(table.name()))
+                : super.beforeTable(table);
     }
 
     @Override
@@ -80,7 +82,11 @@ public final class H2Dialect extends Dialect {
 
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
-        String sql = "select next value for " + sequence(entity.table()) + " from system_range(1, ?)";
-        return new KeyDraw(sql, false, null);
+        return drawValues(Schema.sequence(entity.table()));
+    }
+
+    @Override
+    public KeyDraw drawValues(String sequence) {
+        return new KeyDraw("select next value for " + quote(sequence) + " from system_range(1, ?)", false, null);
     }
 }

@@ -39,7 +39,7 @@ public final class MariaDbDialect extends Dialect {
         boolean generated = table.columns().stream().anyMatch(Column::generated);
         return generated
                 ? List.of("create sequence if not exists " + sequence(table.name()) + " cache 1000")
-                : List.of();
+                : super.beforeTable(table);
     }
 
     @Override
@@ -120,8 +120,12 @@ public final class MariaDbDialect extends Dialect {
 
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
-        String sql = "select nextval(" + sequence(entity.table()) + ") from seq_1_to_1000000 limit ?";
-        return new KeyDraw(sql, false, null);
+        return drawValues(Schema.sequence(entity.table()));
+    }
+
+    @Override
+    public KeyDraw drawValues(String sequence) {
+        return new KeyDraw("select nextval(" + quote(sequence) + ") from seq_1_to_1000000 limit ?", false, null);
     }
 
     /** The driver sends a batch of inserts in bulk. */

@@ -84,6 +84,12 @@ public final class PostgresDialect extends Dialect {
     }
 
     @Override
+    public KeyDraw drawValues(String sequence) {
+        String name = textLiteral('"' + sequence.replace("\"", "\"\"") + '"');
+        return new KeyDraw("select nextval(" + name + "::regclass) from generate_series(1, ?)", false, null);
+    }
+
+    @Override
     String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
         params.add(new SqlText.ArrayValue(type, values));
         return column + " = any(?::" + element(type) + "[])";

@@ -3,6 +3,7 @@ package io.bathra.sql;
 import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
+import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
@@ -98,6 +99,24 @@ public final class SqliteDialect extends Dialect {
     @Override
     List<String> listedTypes(ColumnType type) {
         return List.of(type.kind() == Kind.DECIMAL ? "decimal" : type(type));
+    }
+
+    @Override
+    List<String> beforeTable(Table table) {
+        if (table.keySource() instanceof KeySource.Sequence sequence) {
+            throw noSequences(sequence.name());
+        }
+        return List.of();
+    }
+
+    @Override
+    public KeyDraw drawValues(String sequence) {
+        throw noSequences(sequence);
+    }
+
+    private static BathraException noSequences(String name) {
+        return new BathraException("SQLite has no sequences, so '" + name + "' cannot draw keys there; declare"
+                + " keyTable(...) or generated()");
     }
 
     @Override

@@ -3,7 +3,6 @@ package io.bathra.track;
 import io.bathra.access.Doors;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ColumnType;
-import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
@@ -89,7 +88,7 @@ public final class Collector {
     private @Nullable Object[] insertValues(Entry<?> entry, Instant now) {
         @Nullable Object[] values = values(entry);
         ModelEntity<?> entity = entry.entity();
-        if (entity.keySource() == KeySource.GENERATED) {
+        if (entity.keySource().isDrawn()) {
             values[0] = entity.drawnKeyOf(entry.object());
         }
         if (entity.version() != null && values[entity.version().slot()] == null) {

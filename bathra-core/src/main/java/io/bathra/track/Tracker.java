@@ -4,7 +4,6 @@ import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.model.Attribute;
-import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.Model;
@@ -98,7 +97,7 @@ public final class Tracker {
     }
 
     private static boolean isNew(ModelEntity<?> entity, Object object) {
-        return entity.keySource() == KeySource.ASSIGNED || entity.drawnKeyOf(object) == null;
+        return !entity.keySource().isDrawn() || entity.drawnKeyOf(object) == null;
     }
 
     /** Tracks an object and all new ones that can be reached from it. Walks with a queue: graphs can be deep. */
@@ -421,7 +420,7 @@ public final class Tracker {
         Entry<?> entry = memento.entry();
         if (memento.state() == State.NEW && entry.key != null) {
             byKey.getOrDefault(entry.entity(), new HashMap<>()).remove(entry.key);
-            if (entry.entity().keySource() == KeySource.GENERATED) {
+            if (entry.entity().keySource().isDrawn()) {
                 entry.entity().clearKey(entry.object());
             }
         }

@@ -1,0 +1,58 @@
+package io.bathra;
+
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.ColumnType;
+import io.bathra.model.KeySource;
+import io.bathra.model.ModelEntity;
+import io.bathra.sql.Dialect;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.LongStream;
+
+/** Draws the keys of new rows, from wherever the entity says. */
+final class KeyDrawer {
+    private final Transaction transaction;
+    private final Dialect dialect;
+    private final Clock clock;
+    private final KeyBlocks blocks;
+    private final TimeOrderedUuids uuids;
+
+    KeyDrawer(Transaction transaction, Clock clock, KeyBlocks blocks, TimeOrderedUuids uuids) {
+        this.transaction = transaction;
+        this.dialect = transaction.database().dialect();
+        this.clock = clock;
+        this.blocks = blocks;
+        this.uuids = uuids;
+    }
+
+    /** So many keys, in ascending order. */
+    List<Object> draw(ModelEntity<?> entity, int count) {
+        List<Object> keys = new ArrayList<>(count);
+        if (entity.keySource() instanceof KeySource.TimeOrdered) {
+            for (int i = 0; i < count; i++) {
+                keys.add(uuids.next(clock));
+            }
+            return keys;
+        }
+        boolean narrow = entity.keyColumns().get(0).type().kind() == ColumnType.Kind.INTEGER;
+        for (long key : numbers(entity, count)) {
+            keys.add(narrow ? (Object) Math.toIntExact(key) : (Object) key);
+        }
+        return keys;
+    }
+
+    private List<Long> numbers(ModelEntity<?> entity, int count) {
+        KeySource source = entity.keySource();
+        if (source instanceof KeySource.Sequence sequence) {
+            Dialect.KeyDraw draw = dialect.drawValues(sequence.name());
+            return blocks.take(
+                    sequence.name(), sequence.block(), count, values -> transaction.drawKeys("flush", draw, values));
+        }
+        if (source instanceof KeySource.KeyTable table) {
+            long first = transaction.takeKeys("flush", table, entity.table(), count);
+            return LongStream.range(first, first + count).boxed().toList();
+        }
+        return transaction.drawKeys("flush", dialect.drawKeys(entity), count);
+    }
+}
