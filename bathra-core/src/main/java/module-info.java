@@ -6,6 +6,8 @@ module io.bathra.core {
     requires static org.postgresql.jdbc;
     requires static org.xerial.sqlitejdbc;
 
+    uses io.bathra.model.JsonCodec;
+
     exports io.bathra;
     exports io.bathra.attr;
     exports io.bathra.error;

@@ -145,7 +145,7 @@ public abstract class Database {
             case LONG -> unlessNull(result, result.getLong(index));
             case FLOAT -> unlessNull(result, result.getFloat(index));
             case DOUBLE -> unlessNull(result, result.getDouble(index));
-            case STRING -> result.getString(index);
+            case STRING, LONG_TEXT -> result.getString(index);
             case BYTES -> result.getBytes(index);
             case DATE -> result.getObject(index, LocalDate.class);
             case TIME -> result.getObject(index, LocalTime.class);

@@ -47,7 +47,7 @@ final class PostgresDatabase extends Database {
             case LONG -> "int8";
             case FLOAT -> "float4";
             case DOUBLE -> "float8";
-            case CHARACTER, STRING, ENUM -> "text";
+            case CHARACTER, STRING, LONG_TEXT, ENUM -> "text";
             case DECIMAL -> "numeric";
             case DATE -> "date";
             case TIME -> "time";

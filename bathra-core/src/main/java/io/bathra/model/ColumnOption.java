@@ -1,4 +1,5 @@
 package io.bathra.model;
 
 /** An option of a column, made by one of the words of {@link Declare}. */
-public sealed interface ColumnOption permits NameOption, SharedOption, Options.Length, Options.Digits {}
+public sealed interface ColumnOption
+        permits NameOption, SharedOption, Options.Length, Options.Digits, Options.LongText, Options.Json {}

@@ -33,6 +33,7 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
         DOUBLE,
         CHARACTER,
         STRING,
+        LONG_TEXT,
         DECIMAL,
         ENUM,
         DATE,
@@ -94,6 +95,10 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
                 .mapToInt(constant -> ((Enum<?>) constant).name().length())
                 .max()
                 .orElse(1);
+    }
+
+    ColumnType asLongText() {
+        return new ColumnType(Kind.LONG_TEXT, javaType, 0, 0, 0);
     }
 
     ColumnType withLength(int newLength) {

@@ -70,6 +70,18 @@ public final class Declare {
         return new Options.Length(units);
     }
 
+    /** A text of any length: a report, a letter. It cannot be unique or part of a key. */
+    public static ColumnOption text() {
+        return new Options.LongText();
+    }
+
+    /**
+     * An object of any type, kept as JSON text. The application provides a {@link JsonCodec}.
+     */
+    public static ColumnOption json() {
+        return new Options.Json();
+    }
+
     /**
      * The digits of a decimal: {@code digits(7, 2)} keeps up to 99999.99. Without it, 15 digits with 4 after the point.
      *

@@ -59,6 +59,9 @@ public final class Entity<E> {
 
     record ColumnLine(Accessor accessor, List<ColumnOption> options) implements AttributeLine {}
 
+    record ConvertedLine(Accessor accessor, Converter<?, ?> converter, List<ColumnOption> options)
+            implements AttributeLine {}
+
     record LinkLine(Accessor accessor, List<LinkOption> options) implements AttributeLine {}
 
     record LinksLine(Accessor accessor, Accessor otherEnd) implements AttributeLine {}
@@ -167,6 +170,12 @@ public final class Entity<E> {
     /** A column of which convention does not know enough. */
     public Entity<E> column(Attr<? super E, ?> attribute, ColumnOption... options) {
         return with(new ColumnLine(Accessor.of(attribute), List.of(options)));
+    }
+
+    /** A column for a type of one's own. */
+    public <V> Entity<E> column(
+            Attr<? super E, ? extends @Nullable V> attribute, Converter<V, ?> converter, ColumnOption... options) {
+        return with(new ConvertedLine(Accessor.of(attribute), converter, List.of(options)));
     }
 
     /** A to-one association: this entity's table holds the foreign key. */

@@ -3,6 +3,7 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.model.Entity.AttributeLine;
 import io.bathra.model.Entity.ColumnLine;
+import io.bathra.model.Entity.ConvertedLine;
 import io.bathra.model.Entity.KeyLine;
 import io.bathra.model.Entity.Line;
 import io.bathra.model.Entity.LinkLine;
@@ -10,6 +11,7 @@ import io.bathra.model.Entity.LinksLine;
 import io.bathra.model.Entity.UniqueLine;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.reflect.RecordComponent;
+import java.lang.reflect.Type;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -17,6 +19,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -131,7 +134,7 @@ final class EntityAssembly<E> {
             if (lines.putIfAbsent(field.name(), line) != null) {
                 fault(field.name(), "is declared twice; put all its options into one call");
             }
-            if (field.isHolder() && line instanceof ColumnLine) {
+            if (field.isHolder() && (line instanceof ColumnLine || line instanceof ConvertedLine)) {
                 String word = field.isLink() ? ".link(...)" : ".links(..., other end)";
                 fault(field.name(), "holds an association, so declare it with " + word);
             }
@@ -239,7 +242,16 @@ final class EntityAssembly<E> {
         if (key && field.type().isRecord()) {
             return recordKey(field, access, slot);
         }
-        Optional<ColumnType> found = ColumnType.of(field.type());
+        AttributeLine line = lines.get(field.name());
+        List<Object> options = new ArrayList<>(
+                line instanceof ColumnLine column
+                        ? column.options()
+                        : line instanceof ConvertedLine converted ? converted.options() : List.of());
+        if (key && keyFields.size() == 1) {
+            options.addAll(keyOptions);
+        }
+        Converter<?, ?> converter = converter(field, line, options);
+        Optional<ColumnType> found = ColumnType.of(converter == null ? field.type() : converter.stored());
         if (key && (found.isEmpty() || !KEY_KINDS.contains(found.get().kind()))) {
             fault(
                     field.name(),
@@ -251,16 +263,15 @@ final class EntityAssembly<E> {
             fault(
                     field.name(),
                     "is a " + field.type().getSimpleName() + ", for which there is no column type;"
-                            + " make it a number, text, enum, date or time, UUID or byte[], or mark the field transient");
+                            + " make it a number, text, enum, date or time, UUID or byte[], give a Converter, declare it"
+                            + " json(), or mark the field transient");
             return null;
-        }
-        List<Object> options =
-                new ArrayList<>(lines.get(field.name()) instanceof ColumnLine line ? line.options() : List.of());
-        if (key && keyFields.size() == 1) {
-            options.addAll(keyOptions);
         }
         ColumnType type = sized(field, found.get(), options);
         if (key || isUnique(field, options)) {
+            if (type.kind() == ColumnType.Kind.LONG_TEXT) {
+                fault(field.name(), "is a long text, which cannot be unique or a key; declare length(...) instead");
+            }
             type = indexable(type);
         }
         String name = columnName(field.name(), options);
@@ -273,7 +284,30 @@ final class EntityAssembly<E> {
                 List.of(name),
                 key || field.type().isPrimitive() || has(options, Options.Required.class),
                 new Shape.Single(type),
-                field.type().isPrimitive());
+                field.type().isPrimitive(),
+                converter);
+    }
+
+    private @Nullable Converter<?, ?> converter(PersistentField field, @Nullable AttributeLine line, List<?> options) {
+        if (line instanceof ConvertedLine converted) {
+            return converted.converter();
+        }
+        if (!has(options, Options.Json.class)) {
+            return null;
+        }
+        Optional<JsonCodec> codec = ServiceLoader.load(JsonCodec.class).findFirst();
+        if (codec.isEmpty()) {
+            fault(
+                    field.name(),
+                    "is declared json(), but there is no " + JsonCodec.class.getName()
+                            + " service; provide one on top of a JSON library");
+            return null;
+        }
+        Type type = field.field().getGenericType();
+        return Converter.to(
+                String.class,
+                value -> codec.get().write(value, type),
+                json -> codec.get().read(json, type));
     }
 
     private boolean isUnique(PersistentField field, List<?> options) {
@@ -299,6 +333,13 @@ final class EntityAssembly<E> {
                                     + ") has no meaning; only texts have a length");
                 }
                 type = type.withLength(length.length());
+            } else if (option instanceof Options.LongText || option instanceof Options.Json) {
+                if (type.kind() != ColumnType.Kind.STRING) {
+                    fault(
+                            field.name(),
+                            "is a " + field.type().getSimpleName() + ", so text() has no meaning; only texts are long");
+                }
+                type = type.asLongText();
             } else if (option instanceof Options.Digits digits) {
                 if (type.kind() != ColumnType.Kind.DECIMAL) {
                     fault(
@@ -340,7 +381,8 @@ final class EntityAssembly<E> {
                     names,
                     true,
                     FieldAccess.recordShape(field.type(), types, lookup),
-                    false);
+                    false,
+                    null);
         } catch (IllegalAccessException e) {
             fault(field.name(), "cannot be reached: " + e.getMessage());
             return null;
@@ -388,9 +430,14 @@ final class EntityAssembly<E> {
     /** Whether an option says that no two rows may have the same value of this attribute. */
     boolean isDeclaredUnique(String attribute) {
         AttributeLine line = lines.get(attribute);
-        List<?> options = line instanceof ColumnLine column
-                ? column.options()
-                : line instanceof LinkLine link ? link.options() : List.of();
+        List<?> options = List.of();
+        if (line instanceof ColumnLine column) {
+            options = column.options();
+        } else if (line instanceof ConvertedLine converted) {
+            options = converted.options();
+        } else if (line instanceof LinkLine link) {
+            options = link.options();
+        }
         return has(options, Options.Unique.class);
     }
 

@@ -70,6 +70,11 @@ public final class Model {
         return (ModelEntity<E>) found;
     }
 
+    /** Entities, attributes, associations and rules as compact text. */
+    public String describe() {
+        return Description.of(this);
+    }
+
     @Override
     public String toString() {
         return "Model(" + name + ": " + entities.values() + ")";

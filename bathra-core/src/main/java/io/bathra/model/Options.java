@@ -14,5 +14,9 @@ final class Options {
 
     record Length(int length) implements ColumnOption {}
 
+    record LongText() implements ColumnOption {}
+
+    record Json() implements ColumnOption {}
+
     record Digits(int precision, int scale) implements ColumnOption {}
 }

@@ -41,7 +41,7 @@ final class ConditionWriter {
             StoredAttribute attribute =
                     (StoredAttribute) entity.attribute(path.steps().get(0));
             StoredColumn column = attribute.columns().get(0);
-            return new Place(dialect.quote(column.name()), column.type(), !column.required());
+            return new Place(dialect.quote(column.name()), column, !column.required());
         };
         return new ConditionWriter(dialect, ownColumns, null).condition(condition);
     }
@@ -55,7 +55,8 @@ final class ConditionWriter {
     private String condition(Condition<?> condition) {
         if (condition instanceof Comparison<?> comparison) {
             Place place = places.apply(comparison.path());
-            return place.sql() + " " + comparison.operator().sql() + " " + value(place.type(), comparison.value());
+            return place.sql() + " " + comparison.operator().sql() + " "
+                    + value(place.type(), place.stored(comparison.value()));
         } else if (condition instanceof Match<?> match) {
             String other = places.apply(match.other()).sql();
             return places.apply(match.path()).sql() + " " + match.operator().sql() + " " + other;
@@ -86,9 +87,13 @@ final class ConditionWriter {
         }
         return params == null
                 ? membership.values().stream()
-                        .map(one -> value(place.type(), one))
+                        .map(one -> value(place.type(), place.stored(one)))
                         .collect(Collectors.joining(", ", place.sql() + " in (", ")"))
-                : dialect.oneOf(place.sql(), place.type(), membership.values(), params);
+                : dialect.oneOf(
+                        place.sql(),
+                        place.type(),
+                        membership.values().stream().map(place::stored).toList(),
+                        params);
     }
 
     private String like(Like<?> like) {

@@ -315,7 +315,7 @@ public abstract class Dialect implements Comparison.Spelling {
             case BOOLEAN, BYTE, SHORT, INTEGER, LONG, FLOAT, DOUBLE -> value.toString();
             case DECIMAL -> ((BigDecimal) value).toPlainString();
             case ENUM -> textLiteral(value instanceof Enum<?> constant ? constant.name() : value.toString());
-            case CHARACTER, STRING -> textLiteral(value.toString());
+            case CHARACTER, STRING, LONG_TEXT -> textLiteral(value.toString());
             case DATE -> "date " + textLiteral(value.toString());
             case TIME -> "time " + textLiteral(value.toString());
             case DATE_TIME -> "timestamp " + textLiteral(value.toString().replace('T', ' '));

@@ -52,6 +52,7 @@ public final class H2Dialect extends Dialect {
         return switch (type.kind()) {
             case CHARACTER, STRING, ENUM -> List.of("character varying");
             case BYTES -> List.of("binary varying");
+            case LONG_TEXT -> List.of("character large object");
             case DECIMAL -> List.of("numeric");
             case TIME -> List.of("time");
             case DATE_TIME -> List.of("timestamp");
@@ -77,6 +78,7 @@ public final class H2Dialect extends Dialect {
             case INSTANT -> "timestamp(6) with time zone";
             case UUID -> "uuid";
             case BYTES -> "varbinary";
+            case LONG_TEXT -> "clob";
         };
     }
 

@@ -109,6 +109,7 @@ public final class MariaDbDialect extends Dialect {
             case DATE_TIME, INSTANT -> "datetime(6)";
             case UUID -> "binary(16)";
             case BYTES -> "longblob";
+            case LONG_TEXT -> "longtext";
         };
     }
 

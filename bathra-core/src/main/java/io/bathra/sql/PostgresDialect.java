@@ -31,7 +31,7 @@ public final class PostgresDialect extends Dialect {
     @Override
     String type(ColumnType type) {
         return switch (type.kind()) {
-            case CHARACTER, STRING, ENUM ->
+            case CHARACTER, STRING, LONG_TEXT, ENUM ->
                 (type.length() == 0 ? "text" : "varchar(" + type.length() + ")") + " collate \"C\"";
             case DECIMAL -> "numeric(" + type.precision() + ", " + type.scale() + ")";
             default -> element(type);
@@ -47,7 +47,7 @@ public final class PostgresDialect extends Dialect {
             case LONG -> List.of("int8", "bigserial");
             case FLOAT -> List.of("float4");
             case DOUBLE -> List.of("float8");
-            case CHARACTER, STRING, ENUM -> List.of(type.length() == 0 ? "text" : "varchar");
+            case CHARACTER, STRING, LONG_TEXT, ENUM -> List.of(type.length() == 0 ? "text" : "varchar");
             default -> List.of(element(type));
         };
     }
@@ -61,7 +61,7 @@ public final class PostgresDialect extends Dialect {
             case LONG -> "bigint";
             case FLOAT -> "real";
             case DOUBLE -> "double precision";
-            case CHARACTER, STRING, ENUM -> "text";
+            case CHARACTER, STRING, LONG_TEXT, ENUM -> "text";
             case DECIMAL -> "numeric";
             case DATE -> "date";
             case TIME -> "time";

@@ -37,7 +37,19 @@ public final class SelectWriter {
     public record Select(SqlText text, Set<ModelEntity<?>> reads) {}
 
     /** A column in the statement, and whether it can be null there. */
-    record Place(String sql, ColumnType type, boolean nullable) {}
+    record Place(String sql, StoredColumn column, boolean nullable) {
+        ColumnType type() {
+            return column.type();
+        }
+
+        /** What the column keeps of a value that a condition compares with. */
+        Object stored(Object value) {
+            return column.attribute() instanceof ColumnAttribute plain
+                            && plain.columns().size() == 1
+                    ? plain.toStored(value)
+                    : value;
+        }
+    }
 
     private SelectWriter(Dialect dialect, ModelEntity<?> entity) {
         this.dialect = dialect;
@@ -176,7 +188,7 @@ public final class SelectWriter {
                     if (key.attribute() == end
                             && end instanceof ColumnAttribute
                             && key.attribute().columns().size() == 1) {
-                        return new Place(column(alias, column), column.type(), nullable);
+                        return new Place(column(alias, column), key, nullable);
                     }
                 }
             }
@@ -188,7 +200,7 @@ public final class SelectWriter {
             throw new BathraException(path + " does not lie in one column; name an attribute of its other end too");
         }
         StoredColumn column = plain.columns().get(0);
-        return new Place(column(alias, column), column.type(), nullable || !column.required());
+        return new Place(column(alias, column), column, nullable || !column.required());
     }
 
     private static LinkAttribute link(ModelEntity<?> entity, Accessor accessor, Path path) {

@@ -60,7 +60,7 @@ public final class SqliteDialect extends Dialect {
         return switch (type.kind()) {
             case BOOLEAN, BYTE, SHORT, INTEGER, LONG -> "integer";
             case FLOAT, DOUBLE -> "real";
-            case CHARACTER, STRING, ENUM, DATE, TIME, DATE_TIME, INSTANT -> "text";
+            case CHARACTER, STRING, LONG_TEXT, ENUM, DATE, TIME, DATE_TIME, INSTANT -> "text";
             case DECIMAL -> "decimal(" + type.precision() + ", " + type.scale() + ")";
             case UUID, BYTES -> "blob";
         };

@@ -182,8 +182,11 @@ public final class Tracker {
         Entry<E> entry = create(object, State.STORED);
         entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
         byKey.computeIfAbsent(entity, e -> new HashMap<>()).put(entry.key, entry);
-        for (StoredAttribute attribute : entity.stored()) {
-            write(entry, attribute, row[attribute.slot()]);
+        try {
+            entity.stored().forEach(attribute -> write(entry, attribute, row[attribute.slot()]));
+        } catch (RuntimeException e) {
+            forget(entry); // a value that cannot be converted must not leave half an object behind
+            throw e;
         }
         for (LinksAttribute many : entity.toManys()) {
             Doors.links().unread(many.holder(object));
@@ -197,9 +200,20 @@ public final class Tracker {
         if (entry.state != State.STORED || entry.isDirty()) {
             return;
         }
+        @Nullable Object[] before = Objects.requireNonNull(entry.snapshot);
+        try {
+            bringUpToDate(entry, before, row);
+        } catch (RuntimeException e) {
+            bringUpToDate(entry, row, before); // a value that cannot be converted leaves the object as it was
+            throw e;
+        }
+        entry.snapshot = row;
+    }
+
+    private void bringUpToDate(Entry<?> entry, @Nullable Object[] from, @Nullable Object[] to) {
         for (StoredAttribute attribute : entry.entity().stored()) {
-            Object before = entry.before(attribute);
-            Object after = row[attribute.slot()];
+            Object before = from[attribute.slot()];
+            Object after = to[attribute.slot()];
             if (attribute instanceof LinkAttribute link && !Objects.equals(before, after)) {
                 repoint(entry, link, after);
             } else if (!(attribute instanceof LinkAttribute)
@@ -207,7 +221,6 @@ public final class Tracker {
                 attribute.set(entry.object(), attribute.shape().kept(after));
             }
         }
-        entry.snapshot = row;
     }
 
     private void repoint(Entry<?> entry, LinkAttribute link, @Nullable Object key) {

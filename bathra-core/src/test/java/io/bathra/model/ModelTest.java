@@ -46,6 +46,25 @@ class ModelTest {
                 .containsExactly("port_call", "port_call", "imo_number", "x", "a_b2c");
     }
 
+    @Test
+    void aModelDescribesItself() {
+        assertThat(Harbour.MODEL.describe()).startsWith("""
+                model harbour
+
+                Operator in operator
+                  key      id drawn by the database
+                  columns  name text(80)
+                  many     vessels = every Vessel whose operator this is
+
+                Vessel in vessel
+                  key      id drawn by the database
+                  columns  imo text(7), name text(80), lengthMetres decimal(6, 2)?
+                  one      operator -> Operator or none
+                  many     calls = every PortCall whose vessel this is
+                  unique   imo
+                """);
+    }
+
     // ---- faults, one class each
 
     static class NoKey {
@@ -144,7 +163,7 @@ class ModelTest {
                                 + " declare the accessor of a field: [id, thread, fixed, one, number, open, away, many]",
                         "Fields.many: needs its other end; declare .links(Fields::many, Uuid::...)",
                         "Fields.thread: is a Thread, for which there is no column type; make it a number, text, enum, date"
-                                + " or time, UUID or byte[], or mark the field transient",
+                                + " or time, UUID or byte[], give a Converter, declare it json(), or mark the field transient",
                         "Fields.one: is a String, so digits(...) has no meaning; only a BigDecimal has digits",
                         "Fields.number: is a int, so length(3) has no meaning; only texts have a length",
                         "Fields.number: has the column 'number', which 'one' has too; give one of them another with"

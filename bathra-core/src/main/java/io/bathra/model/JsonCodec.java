@@ -1,0 +1,16 @@
+package io.bathra.model;
+
+import java.lang.reflect.Type;
+
+/**
+ * Writes objects as JSON and reads them back. Bathra has no JSON library of its own: an application that declares
+ * attributes with {@link Declare#json()} provides this service, through {@code META-INF/services} or its module
+ * declaration, on top of the library that it uses anyway.
+ */
+public interface JsonCodec {
+    /** The object as JSON; the same text for equal objects. */
+    String write(Object value, Type type);
+
+    /** The object that this text describes. */
+    Object read(String json, Type type);
+}
