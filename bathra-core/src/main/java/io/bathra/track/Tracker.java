@@ -27,6 +27,7 @@ import org.jspecify.annotations.Nullable;
 public final class Tracker {
     private final Model model;
     private final RelationReader reader;
+    private final BothSides sides = new BothSides(this);
     private final Map<ModelEntity<?>, Map<Object, Entry<?>>> byKey = new HashMap<>();
     private final Map<Object, Entry<?>> byObject = new IdentityHashMap<>();
     /** In the order in which the objects came, so that what is made of them is always the same. */
@@ -80,7 +81,7 @@ public final class Tracker {
         Entry<?> entry = byObject.get(object);
         if (entry != null && entry.state == State.REMOVED) {
             entry.state = State.STORED;
-            showInToManys(entry);
+            sides.showInToManys(entry);
             return;
         }
         if (entry == null) {
@@ -110,13 +111,13 @@ public final class Tracker {
                 Object target = Doors.link().target(link.holder(entry.object()));
                 if (target != null) {
                     attachNeighbour(target, open);
-                    show(entry, link, target);
+                    sides.show(entry, link, target);
                 }
             }
             for (LinksAttribute many : entry.entity().toManys()) {
                 for (Object element : Doors.links().present(many.holder(entry.object()))) {
                     attachNeighbour(element, open);
-                    pointBack(entry, many, element);
+                    sides.pointBack(entry, many, element);
                 }
             }
         }
@@ -154,9 +155,9 @@ public final class Tracker {
             return;
         }
         for (LinkAttribute link : entry.entity().links()) {
-            Object target = knownTarget(link, link.holder(object));
+            Object target = sides.knownTarget(link, link.holder(object));
             if (target != null) {
-                hide(entry, link, target);
+                sides.hide(entry, link, target);
             }
         }
         if (entry.state == State.NEW) {
@@ -224,14 +225,14 @@ public final class Tracker {
     }
 
     private void repoint(Entry<?> entry, LinkAttribute link, @Nullable Object key) {
-        Object old = knownTarget(link, link.holder(entry.object()));
+        Object old = sides.knownTarget(link, link.holder(entry.object()));
         if (old != null) {
-            hide(entry, link, old);
+            sides.hide(entry, link, old);
         }
         write(entry, link, key);
         Entry<?> target = key == null ? null : entry(link.target(), key);
         if (target != null) {
-            show(entry, link, target.object());
+            sides.show(entry, link, target.object());
         }
     }
 
@@ -255,7 +256,7 @@ public final class Tracker {
         List<Object> elements = new ArrayList<>();
         for (Entry<?> child : read) {
             Object childHolder = back.holder(child.object());
-            if (child.state == State.STORED && knownTarget(back, childHolder) == owner.object()) {
+            if (child.state == State.STORED && sides.knownTarget(back, childHolder) == owner.object()) {
                 Doors.link().point(childHolder, owner.object());
                 elements.add(child.object());
             }
@@ -272,94 +273,28 @@ public final class Tracker {
             @Nullable Object before,
             @Nullable Object beforeKey,
             @Nullable Object after) {
-        if (closed) {
-            return;
-        }
-        Entry<?> unread = beforeKey == null ? null : entry(link.target(), beforeKey);
-        Object old = before != null ? before : unread == null ? null : unread.object();
-        if (old != null) {
-            hide(owner, link, old);
-        }
-        if (after != null) {
-            attachNew(after);
-            show(owner, link, after);
+        if (!closed) {
+            sides.pointed(owner, link, before, beforeKey, after);
         }
     }
 
     void included(Entry<?> owner, LinksAttribute many, Object element) {
-        if (closed) {
-            return;
+        if (!closed) {
+            sides.included(owner, many, element);
         }
-        LinkAttribute back = many.otherEnd();
-        Object holder = back.holder(element);
-        Object old = knownTarget(back, holder);
-        if (old != null && old != owner.object()) {
-            Doors.links().exclude(many.holder(old), element);
-        }
-        Doors.link().point(holder, owner.object());
-        attachNew(element);
     }
 
     void excluded(Entry<?> owner, LinksAttribute many, Object element) {
-        if (closed || !many.target().type().isInstance(element)) {
-            return;
-        }
-        Object holder = many.otherEnd().holder(element);
-        if (knownTarget(many.otherEnd(), holder) == owner.object()) {
-            Doors.link().point(holder, null);
+        if (!closed) {
+            sides.excluded(owner, many, element);
         }
     }
 
-    private void attachNew(Object object) {
+    /** Tracks an object that has come into reach, unless it is known, or a row of somebody else's. */
+    void attachNew(Object object) {
         if (byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
             attach(object);
         }
-    }
-
-    /** Where a link leads, as far as that is known without reading. */
-    private @Nullable Object knownTarget(LinkAttribute link, Object holder) {
-        Object key = Doors.link().unreadKey(holder);
-        if (key == null) {
-            return Doors.link().target(holder);
-        }
-        Entry<?> entry = entry(link.target(), key);
-        return entry == null ? null : entry.object();
-    }
-
-    private void show(Entry<?> owner, LinkAttribute link, Object target) {
-        LinksAttribute otherEnd = link.otherEnd();
-        if (otherEnd != null) {
-            Doors.links().include(otherEnd.holder(target), owner.object());
-        }
-    }
-
-    private void hide(Entry<?> owner, LinkAttribute link, Object target) {
-        LinksAttribute otherEnd = link.otherEnd();
-        if (otherEnd != null) {
-            Doors.links().exclude(otherEnd.holder(target), owner.object());
-        }
-    }
-
-    private void showInToManys(Entry<?> entry) {
-        for (LinkAttribute link : entry.entity().links()) {
-            Object target = knownTarget(link, link.holder(entry.object()));
-            if (target != null) {
-                show(entry, link, target);
-            }
-        }
-    }
-
-    private void pointBack(Entry<?> owner, LinksAttribute many, Object element) {
-        Object holder = many.otherEnd().holder(element);
-        Object target = Doors.link().target(holder);
-        if (target != null && target != owner.object()) {
-            throw new BathraException(
-                    owner + "." + many.name() + " holds a " + many.target().name() + " whose "
-                            + many.otherEnd().name() + " leads to another "
-                            + owner.entity().name()
-                            + "; point it to this one, or take it out");
-        }
-        Doors.link().point(holder, owner.object());
     }
 
     // ---- reading on demand
