@@ -36,6 +36,9 @@ import org.jspecify.annotations.Nullable;
  * no object is touched, so a flush that fails leaves them as they were.
  */
 final class Flush {
+    /** So many rows are read back in one statement. */
+    private static final int READ_BACK = 5000;
+
     private final Transaction transaction;
     private final Dialect dialect;
     private final KeyDrawer keys;
@@ -85,7 +88,38 @@ final class Flush {
                 }
                 throw new RowsMissing(step);
             }
+            readBack(step, rows);
             written.add(Map.entry(step.entity(), Rows.of(step.operation(), step.rowCount() - late)));
+        }
+    }
+
+    /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
+    private void readBack(Step step, List<@Nullable Object[]> rows) {
+        ModelEntity<?> entity = step.entity();
+        List<StoredAttribute> made = entity.stored().stream()
+                .filter(attribute -> attribute.databaseMade() != null)
+                .filter(attribute -> switch (step.operation()) {
+                    case INSERT ->
+                        !step.columns().contains(attribute)
+                                || attribute.databaseMade().changesOnUpdate();
+                    case UPDATE -> attribute.databaseMade().changesOnUpdate();
+                    case DELETE -> false;
+                })
+                .toList();
+        if (made.isEmpty()) {
+            return;
+        }
+        Map<Object, @Nullable Object[]> byKey = new HashMap<>();
+        rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
+        List<Object> keys = List.copyOf(byKey.keySet());
+        for (int from = 0; from < keys.size(); from += READ_BACK) {
+            List<Object> some = keys.subList(from, Math.min(keys.size(), from + READ_BACK));
+            SqlText select = SelectWriter.rowsWith(dialect, entity, entity.keyColumns(), entity.keyShape(), some);
+            transaction.query("flush: values made by the database", select, result -> {
+                @Nullable Object[] found = EntityReader.row(transaction, entity, result);
+                @Nullable Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
+                made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
+            });
         }
     }
 

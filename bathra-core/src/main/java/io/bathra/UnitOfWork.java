@@ -142,10 +142,15 @@ public final class UnitOfWork implements AutoCloseable {
             Select select = SelectWriter.rows(transaction.database().dialect(), entity, query);
             flushChangesOf(select.reads());
             return reading(() -> {
-                List<Entry<E>> entries = reader.read(query.toString(), entity, select.text());
+                List<Entry<E>> entries = reader.read(describe(query), entity, select.text());
                 query.along().forEach(relation -> readAlong(entity, entries, relation));
                 return entries.stream().map(Entry::object).toList();
             });
+        }
+
+        @Override
+        public String describe(Query<?> query) {
+            return UnitOfWork.this.describe(query);
         }
 
         @Override
@@ -156,10 +161,18 @@ public final class UnitOfWork implements AutoCloseable {
             flushChangesOf(select.reads());
             return reading(() -> {
                 long[] count = new long[1];
-                transaction.query("count " + query, select.text(), result -> count[0] = result.getLong(1));
+                transaction.query("count " + describe(query), select.text(), result -> count[0] = result.getLong(1));
                 return count[0];
             });
         }
+    }
+
+    /** The query in words; its conditions are left out where a secret value is among them. */
+    private String describe(Query<?> query) {
+        boolean secret = query.conditions().stream()
+                .flatMap(condition -> condition.paths().stream())
+                .anyMatch(path -> store.isSecret(query.type(), path));
+        return secret ? "from " + query.type().getSimpleName() + " where (secret)" : query.toString();
     }
 
     private <E> void readAlong(ModelEntity<E> entity, List<Entry<E>> entries, Accessor relation) {
@@ -244,8 +257,8 @@ public final class UnitOfWork implements AutoCloseable {
                             entry.toString(),
                             Standing.DIRTY,
                             attribute.name(),
-                            entry.before(attribute),
-                            update.values()[attribute.slot()])));
+                            attribute.shown(entry.before(attribute)),
+                            attribute.shown(update.values()[attribute.slot()]))));
         }
         changes.deletes().forEach(delete -> pending.add(whole(delete.entry(), Standing.REMOVED)));
         return pending;

@@ -3,15 +3,18 @@ package io.bathra.jdbc;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
 import io.bathra.schema.Check;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Leads from the names that a database uses in its errors back to entities and attributes. */
@@ -20,6 +23,7 @@ public final class ConstraintCatalogue {
 
     private final Map<String, Known> constraints = new HashMap<>();
     private final Map<String, ModelEntity<?>> tables = new HashMap<>();
+    private final Set<String> secretTables = new HashSet<>();
     private final Map<String, String> primaryKeys = new HashMap<>();
 
     public ConstraintCatalogue(Model model) {
@@ -27,6 +31,9 @@ public final class ConstraintCatalogue {
         for (ModelEntity<?> entity : model.entities()) {
             Table table = schema.get(entity.position());
             tables.put(folded(table.name()), entity);
+            if (entity.stored().stream().anyMatch(StoredAttribute::isSecret)) {
+                secretTables.add(table.name());
+            }
             primaryKeys.put(folded(table.name()), table.primaryKey());
             put(table.primaryKey(), entity, table.keyColumns());
             for (UniqueConstraint unique : table.uniques()) {
@@ -71,6 +78,11 @@ public final class ConstraintCatalogue {
     /** The names of all known constraints, in small letters. */
     Iterable<String> names() {
         return constraints.keySet();
+    }
+
+    /** Whether a statement touches a table that has a secret column; more are taken for secret than are. */
+    boolean touchesSecrets(String sql) {
+        return secretTables.stream().anyMatch(sql::contains);
     }
 
     /** The name of a table's primary key, for a database that calls them all the same. */

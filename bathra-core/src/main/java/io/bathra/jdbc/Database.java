@@ -220,12 +220,14 @@ public abstract class Database {
     /** The exception of ours for an error of a statement. */
     public final BathraException translate(
             SQLException thrown, String sql, @Nullable String table, ConstraintCatalogue constraints) {
-        SQLException e = mostTelling(thrown);
-        return switch (failure(e)) {
-            case UNIQUE -> new UniqueViolation(place(e, table, constraints), sql, e);
-            case FOREIGN_KEY -> new ForeignKeyViolation(place(e, table, constraints), sql, e);
-            case NOT_NULL -> new NotNullViolation(place(e, table, constraints), sql, e);
-            case CHECK -> new CheckViolation(place(e, table, constraints), sql, e);
+        SQLException telling = mostTelling(thrown);
+        boolean secret = constraints.touchesSecrets(sql);
+        SQLException e = secret ? withoutText(telling) : telling;
+        return switch (failure(telling)) {
+            case UNIQUE -> new UniqueViolation(place(telling, table, secret, constraints), sql, e);
+            case FOREIGN_KEY -> new ForeignKeyViolation(place(telling, table, secret, constraints), sql, e);
+            case NOT_NULL -> new NotNullViolation(place(telling, table, secret, constraints), sql, e);
+            case CHECK -> new CheckViolation(place(telling, table, secret, constraints), sql, e);
             case CONNECTION_LOST ->
                 new ConnectionLostException(
                         "the connection to " + dialect.name() + " was lost (" + firstLine(e)
@@ -235,6 +237,23 @@ public abstract class Database {
                         e);
             case OTHER -> new StatementException(dialect.name() + " refused a statement: " + firstLine(e), sql, e);
         };
+    }
+
+    private Place place(SQLException e, @Nullable String table, boolean secret, ConstraintCatalogue constraints) {
+        Place place = place(e, table, constraints);
+        return secret && place.value() != null
+                ? new Place(place.entity(), place.attributes(), "(secret)", place.constraint())
+                : place;
+    }
+
+    /** Drivers put whole rows into their texts. */
+    private static SQLException withoutText(SQLException e) {
+        SQLException copy = new SQLException(
+                "the text is withheld, since the statement touches secret attributes",
+                e.getSQLState(),
+                e.getErrorCode());
+        copy.setStackTrace(e.getStackTrace());
+        return copy;
     }
 
     /** A batch wraps what happened to one of its rows. */

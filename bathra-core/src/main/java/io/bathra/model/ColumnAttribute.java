@@ -9,8 +9,7 @@ import org.jspecify.annotations.Nullable;
 public final class ColumnAttribute extends StoredAttribute {
     private final Shape shape;
     private final List<StoredColumn> columns;
-    private final boolean primitive;
-    private final @Nullable Converter<?, ?> converter;
+    private final Traits traits;
 
     ColumnAttribute(
             ModelEntity<?> entity,
@@ -20,12 +19,10 @@ public final class ColumnAttribute extends StoredAttribute {
             List<String> columnNames,
             boolean required,
             Shape shape,
-            boolean primitive,
-            @Nullable Converter<?, ?> converter) {
+            Traits traits) {
         super(entity, name, field, slot, required);
         this.shape = shape;
-        this.primitive = primitive;
-        this.converter = converter;
+        this.traits = traits;
         List<StoredColumn> all = new ArrayList<>();
         for (int part = 0; part < columnNames.size(); part++) {
             all.add(new StoredColumn(
@@ -44,20 +41,24 @@ public final class ColumnAttribute extends StoredAttribute {
     /** Writes the field with what a value of the column stands for. */
     @Override
     public void set(Object object, @Nullable Object value) {
+        Converter<?, ?> converter = traits.converter();
         try {
             super.set(object, value == null || converter == null ? value : converter.fromStored(value));
         } catch (RuntimeException e) {
             throw new BathraException(
-                    this + ": the column's value " + value + " cannot be converted: " + e.getMessage(), e);
+                    this + ": the column's value " + shown(value) + " cannot be converted: " + why(e),
+                    isSecret() ? null : e);
         }
     }
 
     /** What the column keeps of a value of the field's type. */
     public Object toStored(Object value) {
+        Converter<?, ?> converter = traits.converter();
         try {
             return converter == null ? value : converter.toStored(value);
         } catch (RuntimeException e) {
-            throw new BathraException(this + ": the value " + value + " cannot be converted: " + e.getMessage(), e);
+            throw new BathraException(
+                    this + ": the value " + shown(value) + " cannot be converted: " + why(e), isSecret() ? null : e);
         }
     }
 
@@ -71,8 +72,22 @@ public final class ColumnAttribute extends StoredAttribute {
         return columns;
     }
 
+    private String why(RuntimeException e) {
+        return isSecret() ? "it is secret" : String.valueOf(e.getMessage());
+    }
+
+    @Override
+    public boolean isSecret() {
+        return traits.secret();
+    }
+
+    @Override
+    public @Nullable DatabaseMade databaseMade() {
+        return traits.databaseMade();
+    }
+
     /** Whether the field is of a primitive type, so that it cannot hold null. */
     public boolean primitive() {
-        return primitive;
+        return traits.primitive();
     }
 }

@@ -70,6 +70,34 @@ public final class Declare {
         return new Options.Length(units);
     }
 
+    /**
+     * The database gives new rows without a value this one, which the object has after the flush.
+     *
+     * @param sql an expression in the database's own words, such as {@code current_timestamp}
+     */
+    public static ColumnOption databaseDefault(String sql) {
+        return new Options.Made(new DatabaseMade.Default(sql));
+    }
+
+    /**
+     * The database computes the value from other columns of the row. It is never written; the object has it after the flush.
+     *
+     * @param sql an expression in the database's own words, such as {@code length_metres * beam_metres}
+     */
+    public static ColumnOption computed(String sql) {
+        return new Options.Made(new DatabaseMade.Computed(sql));
+    }
+
+    /** A trigger may change what is written; the object has the outcome after the flush. */
+    public static ColumnOption changedByDatabase() {
+        return new Options.Made(new DatabaseMade.Changed());
+    }
+
+    /** Values never appear in messages, traces or logs. */
+    public static ColumnOption secret() {
+        return new Options.Secret();
+    }
+
     /** A text of any length: a report, a letter. It cannot be unique or part of a key. */
     public static ColumnOption text() {
         return new Options.LongText();

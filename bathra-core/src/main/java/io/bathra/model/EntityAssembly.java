@@ -284,8 +284,19 @@ final class EntityAssembly<E> {
                 List.of(name),
                 key || field.type().isPrimitive() || has(options, Options.Required.class),
                 new Shape.Single(type),
-                field.type().isPrimitive(),
-                converter);
+                new Traits(
+                        field.type().isPrimitive(),
+                        converter,
+                        databaseMade(options),
+                        has(options, Options.Secret.class)));
+    }
+
+    private static @Nullable DatabaseMade databaseMade(List<?> options) {
+        return options.stream()
+                .filter(Options.Made.class::isInstance)
+                .map(option -> ((Options.Made) option).made())
+                .findFirst()
+                .orElse(null);
     }
 
     private @Nullable Converter<?, ?> converter(PersistentField field, @Nullable AttributeLine line, List<?> options) {
@@ -381,8 +392,7 @@ final class EntityAssembly<E> {
                     names,
                     true,
                     FieldAccess.recordShape(field.type(), types, lookup),
-                    false,
-                    null);
+                    Traits.PLAIN);
         } catch (IllegalAccessException e) {
             fault(field.name(), "cannot be reached: " + e.getMessage());
             return null;

@@ -14,6 +14,10 @@ final class Options {
 
     record Length(int length) implements ColumnOption {}
 
+    record Made(DatabaseMade made) implements ColumnOption {}
+
+    record Secret() implements ColumnOption {}
+
     record LongText() implements ColumnOption {}
 
     record Json() implements ColumnOption {}

@@ -1,6 +1,7 @@
 package io.bathra.model;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** An attribute that is stored in one or more columns of its entity's own table. */
 public abstract sealed class StoredAttribute extends Attribute permits ColumnAttribute, LinkAttribute {
@@ -26,6 +27,21 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
     /** Whether it is the entity's key, or a part of it. */
     public boolean isKey() {
         return slot < entity().keyAttributes().size();
+    }
+
+    /** Whether its values are kept out of messages, traces and logs. */
+    public boolean isSecret() {
+        return false;
+    }
+
+    /** A value as it may stand in a message. */
+    public @Nullable Object shown(@Nullable Object value) {
+        return isSecret() && value != null ? "(secret)" : value;
+    }
+
+    /** The part that the database plays in its value; null for none. */
+    public @Nullable DatabaseMade databaseMade() {
+        return null;
     }
 
     /** How its value lies in columns; for a link, that of the target's key. */

@@ -50,7 +50,7 @@ final class ChangeCheck {
             if (attribute.isKey()) {
                 key(entry, attribute, value);
             } else if (value == null) {
-                if (attribute.required()) {
+                if (attribute.required() && attribute.databaseMade() == null) {
                     report(entry, attribute, null, "is required; set it");
                 }
             } else {
@@ -150,7 +150,7 @@ final class ChangeCheck {
             problems.add(new Problem(
                     entry.toString(),
                     names,
-                    value,
+                    unique.attributes().stream().anyMatch(StoredAttribute::isSecret) ? "(secret)" : value,
                     "must be unique, but " + other + " is about to be stored with the same value; change one of them"));
         }
     }
@@ -176,6 +176,6 @@ final class ChangeCheck {
     }
 
     private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, String reason) {
-        problems.add(new Problem(entry.toString(), attribute.name(), value, reason));
+        problems.add(new Problem(entry.toString(), attribute.name(), attribute.shown(value), reason));
     }
 }

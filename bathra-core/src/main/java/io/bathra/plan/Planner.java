@@ -3,6 +3,7 @@ package io.bathra.plan;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.UnorderableChangesException;
+import io.bathra.model.DatabaseMade;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.Shape;
 import io.bathra.model.StoredAttribute;
@@ -25,6 +26,7 @@ import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Makes the plan of a flush: checks the changes, orders their rows, and groups the rows into as few steps as the order
@@ -41,10 +43,12 @@ public final class Planner {
 
         static Group of(Change change) {
             ModelEntity<?> entity = change.entry().entity();
-            if (change instanceof Insert) {
-                BitSet all = new BitSet();
-                all.set(0, entity.stored().size());
-                return new Group(Operation.INSERT, entity, all);
+            if (change instanceof Insert insert) {
+                BitSet written = new BitSet();
+                entity.stored().stream()
+                        .filter(attribute -> !leftToDatabase(attribute, insert.values()[attribute.slot()]))
+                        .forEach(attribute -> written.set(attribute.slot()));
+                return new Group(Operation.INSERT, entity, written);
             }
             if (change instanceof Update update) {
                 return new Group(Operation.UPDATE, entity, update.changed());
@@ -52,6 +56,11 @@ public final class Planner {
             BitSet key = new BitSet();
             key.set(0, entity.keyAttributes().size());
             return new Group(Operation.DELETE, entity, key);
+        }
+
+        private static boolean leftToDatabase(StoredAttribute attribute, @Nullable Object value) {
+            return attribute.databaseMade() instanceof DatabaseMade.Computed
+                    || attribute.databaseMade() instanceof DatabaseMade.Default && value == null;
         }
 
         List<StoredAttribute> attributes() {

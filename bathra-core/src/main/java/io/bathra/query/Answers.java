@@ -6,6 +6,9 @@ import java.util.List;
 public interface Answers {
     <E> List<E> list(Query<E> query);
 
+    /** The query in words that may stand in a message. */
+    String describe(Query<?> query);
+
     /** How many rows fulfil the conditions, whatever the query's limit and offset. */
     long count(Query<?> query);
 }

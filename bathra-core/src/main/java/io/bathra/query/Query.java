@@ -116,7 +116,7 @@ public final class Query<E> {
         List<E> found =
                 limit(limit.isPresent() ? Math.min(2, limit.getAsInt()) : 2).list();
         if (found.size() != 1) {
-            throw new NotExactlyOneException(toString(), found.isEmpty() ? 0 : count());
+            throw new NotExactlyOneException(answers.describe(this), found.isEmpty() ? 0 : count());
         }
         return found.get(0);
     }

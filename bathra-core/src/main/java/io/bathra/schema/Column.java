@@ -1,6 +1,8 @@
 package io.bathra.schema;
 
 import io.bathra.model.ColumnType;
+import io.bathra.model.DatabaseMade;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A column.
@@ -9,5 +11,11 @@ import io.bathra.model.ColumnType;
  * @param type what it keeps
  * @param required whether it is NOT NULL
  * @param generated whether the database draws its values
+ * @param made the part that the database plays in its values otherwise, if any
  */
-public record Column(String name, ColumnType type, boolean required, boolean generated) {}
+public record Column(
+        String name,
+        ColumnType type,
+        boolean required,
+        boolean generated,
+        @Nullable DatabaseMade made) {}

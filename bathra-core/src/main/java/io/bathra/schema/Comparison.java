@@ -1,5 +1,6 @@
 package io.bathra.schema;
 
+import io.bathra.model.DatabaseMade;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -89,6 +90,9 @@ public final class Comparison {
     private void compare(Table table, Column column, LiveColumn live) {
         String place = table.name() + "." + column.name();
         spelling.typeMismatch(table, column, live).ifPresent(words -> lacks(place, words));
+        if (column.made() instanceof DatabaseMade.Computed) {
+            return; // whether it can be empty follows from what it is computed of
+        }
         if (column.required() && !live.required()) {
             lacks(place, "it may be empty, but must have a value");
         } else if (!column.required() && live.required()) {

@@ -66,8 +66,8 @@ public record Schema(List<Table> tables) {
     }
 
     private static Table keyTable(String name) {
-        Column owner = new Column(KeyTable.OWNER, ColumnType.text(LONGEST_NAME), true, false);
-        Column next = new Column(KeyTable.NEXT_KEY, ColumnType.number(), true, false);
+        Column owner = new Column(KeyTable.OWNER, ColumnType.text(LONGEST_NAME), true, false, null);
+        Column next = new Column(KeyTable.NEXT_KEY, ColumnType.number(), true, false, null);
         List<String> key = List.of(KeyTable.OWNER);
         return new Table(
                 name,
@@ -90,7 +90,8 @@ public record Schema(List<Table> tables) {
                     column.name(),
                     column.type(),
                     column.required(),
-                    generated && column.attribute().isKey()));
+                    generated && column.attribute().isKey(),
+                    column.attribute().databaseMade()));
         }
         List<String> keyColumns = names(entity.keyAttributes());
         List<UniqueConstraint> uniques = new ArrayList<>();

@@ -2,6 +2,7 @@ package io.bathra.sql;
 
 import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
+import io.bathra.model.DatabaseMade;
 import io.bathra.model.KeySource;
 import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
@@ -125,9 +126,18 @@ public abstract class Dialect implements Comparison.Spelling {
     }
 
     private String definition(Table table, Column column) {
+        if (column.made() instanceof DatabaseMade.Computed computed) {
+            return type(table, column) + " generated always as (" + computed.sql() + ")" + computedOptions();
+        }
         return type(table, column)
+                + (column.made() instanceof DatabaseMade.Default made ? " default (" + made.sql() + ")" : "")
                 + (column.generated() ? " " + generated(table) : "")
                 + (column.required() ? " not null" : "");
+    }
+
+    /** What makes a computed column keep its value. */
+    String computedOptions() {
+        return " stored";
     }
 
     private String foreignKey(ForeignKey key) {

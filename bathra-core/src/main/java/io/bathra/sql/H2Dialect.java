@@ -42,6 +42,12 @@ public final class H2Dialect extends Dialect {
         return indexes;
     }
 
+    /** H2 keeps it anyway. */
+    @Override
+    String computedOptions() {
+        return "";
+    }
+
     @Override
     List<String> afterDrop(Table table) {
         return List.of("drop sequence if exists " + sequence(table.name()));

@@ -2,6 +2,7 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.access.Tie;
+import io.bathra.model.DatabaseMade;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
@@ -95,9 +96,9 @@ public final class Entry<E> implements Tie {
         return target == null ? Doors.link().unreadKey(holder) : tracker.targetValue(target);
     }
 
-    /** Whether a slot has another value than the row. A version is never the user's to change. */
+    /** Whether a slot has another value than the row. Versions and computed values are never the user's to change. */
     boolean isChanged(StoredAttribute attribute) {
-        if (attribute == entity.version()) {
+        if (attribute == entity.version() || attribute.databaseMade() instanceof DatabaseMade.Computed) {
             return false;
         }
         Object before = before(attribute);
