@@ -96,8 +96,7 @@ final class Flush {
     /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
         ModelEntity<?> entity = step.entity();
-        List<StoredAttribute> made = entity.stored().stream()
-                .filter(attribute -> attribute.databaseMade() != null)
+        List<StoredAttribute> made = entity.databaseMade().stream()
                 .filter(attribute -> switch (step.operation()) {
                     case INSERT ->
                         !step.columns().contains(attribute)

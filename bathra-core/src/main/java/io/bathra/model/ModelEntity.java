@@ -27,6 +27,7 @@ public final class ModelEntity<E> {
     private List<LinksAttribute> linksAttributes = List.of();
     private List<UniqueKey> uniqueKeys = List.of();
     private @Nullable Rules rules;
+    private List<StoredAttribute> databaseMade = List.of();
     private int keySize;
     private List<StoredColumn> keyColumns = List.of();
     private List<StoredColumn> columns = List.of();
@@ -46,6 +47,9 @@ public final class ModelEntity<E> {
         stored = pick(all, StoredAttribute.class);
         linkAttributes = pick(all, LinkAttribute.class);
         linksAttributes = pick(all, LinksAttribute.class);
+        databaseMade = stored.stream()
+                .filter(attribute -> attribute.databaseMade() != null)
+                .toList();
         keySize = keyAttributes;
         keySource = source;
         List<UniqueKey> keys = new ArrayList<>(declared.uniques());
@@ -146,6 +150,11 @@ public final class ModelEntity<E> {
 
     public List<LinksAttribute> toManys() {
         return linksAttributes;
+    }
+
+    /** The attributes in whose values the database has a part. */
+    public List<StoredAttribute> databaseMade() {
+        return databaseMade;
     }
 
     /** The indexes that are declared, each by its attributes. */

@@ -1,10 +1,8 @@
 package io.bathra.plan;
 
 import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Deque;
-import java.util.List;
 
 /**
  * The strongly connected components of a directed graph: sets of nodes that wait for one another.
@@ -13,7 +11,7 @@ import java.util.List;
  * stack of its own instead of recursion, since rows can form chains of any length.
  */
 final class Components {
-    private final List<List<Integer>> successors;
+    private final Successors successors;
     private final int[] index;
     private final int[] low;
     private final boolean[] onStack;
@@ -22,9 +20,9 @@ final class Components {
     private int components;
     private int visited;
 
-    private Components(List<List<Integer>> successors) {
+    private Components(Successors successors) {
         this.successors = successors;
-        int n = successors.size();
+        int n = successors.nodes();
         index = new int[n];
         Arrays.fill(index, -1);
         low = new int[n];
@@ -33,23 +31,14 @@ final class Components {
     }
 
     /** The component of each node; numbers are given from 0, successors before their predecessors. */
-    static int[] of(List<List<Integer>> successors) {
+    static int[] of(Successors successors) {
         Components search = new Components(successors);
-        for (int node = 0; node < successors.size(); node++) {
+        for (int node = 0; node < successors.nodes(); node++) {
             if (search.index[node] < 0) {
                 search.visit(node);
             }
         }
         return search.component;
-    }
-
-    /** A graph without edges, as a list of successors a node. */
-    static List<List<Integer>> graph(int nodes) {
-        List<List<Integer>> successors = new ArrayList<>(nodes);
-        for (int i = 0; i < nodes; i++) {
-            successors.add(new ArrayList<>(0));
-        }
-        return successors;
     }
 
     private void visit(int root) {
@@ -58,8 +47,8 @@ final class Components {
         while (!path.isEmpty()) {
             int[] top = path.peek();
             int node = top[0];
-            if (top[1] < successors.get(node).size()) {
-                int next = successors.get(node).get(top[1]++);
+            if (top[1] < successors.count(node)) {
+                int next = successors.get(node, top[1]++);
                 if (index[next] < 0) {
                     path.push(enter(next));
                 } else if (onStack[next]) {

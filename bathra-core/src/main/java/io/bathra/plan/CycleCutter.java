@@ -8,6 +8,7 @@ import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.Collections;
@@ -62,8 +63,10 @@ final class CycleCutter {
 
     /** The edges within each set of rows that wait for one another. */
     private Map<Integer, List<Edge>> rings(List<Edge> edges) {
-        List<List<Integer>> successors = Components.graph(changes.size());
-        edges.forEach(edge -> successors.get(edge.before()).add(edge.after()));
+        Successors successors = Successors.of(changes.size(), edges, Edge::before, Edge::after);
+        if (Arrays.stream(successors.levels()).noneMatch(level -> level < 0)) {
+            return Map.of();
+        }
         int[] component = Components.of(successors);
         Map<Integer, List<Edge>> rings = new LinkedHashMap<>();
         for (Edge edge : edges) {

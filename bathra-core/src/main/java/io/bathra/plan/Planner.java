@@ -13,12 +13,11 @@ import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Changes;
 import io.bathra.track.Tracker;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Comparator;
-import java.util.Deque;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -45,9 +44,10 @@ public final class Planner {
             ModelEntity<?> entity = change.entry().entity();
             if (change instanceof Insert insert) {
                 BitSet written = new BitSet();
-                entity.stored().stream()
-                        .filter(attribute -> !leftToDatabase(attribute, insert.values()[attribute.slot()]))
-                        .forEach(attribute -> written.set(attribute.slot()));
+                written.set(0, insert.values().length);
+                for (StoredAttribute attribute : entity.databaseMade()) {
+                    written.set(attribute.slot(), !leftToDatabase(attribute, insert.values()[attribute.slot()]));
+                }
                 return new Group(Operation.INSERT, entity, written);
             }
             if (change instanceof Update update) {
@@ -72,6 +72,9 @@ public final class Planner {
             return operation + " " + entity.table();
         }
     }
+
+    /** Why one group comes before another. */
+    private record GroupEdge(int from, int to, StoredAttribute attribute, boolean unique) {}
 
     private final List<Change> changes;
     private final List<Edge> edges;
@@ -121,21 +124,21 @@ public final class Planner {
     }
 
     private List<Step> steps() {
-        List<List<Integer>> successors = Components.graph(groups.size());
-        Map<Integer, Set<String>> reasons = new HashMap<>();
+        Set<GroupEdge> between = new LinkedHashSet<>();
         boolean[] movesUnique = new boolean[groups.size()];
         for (Edge edge : edges) {
             int from = groupOf[edge.before()];
             int to = groupOf[edge.after()];
             if (from != to) {
-                reason(reasons, to, from, edge);
-                if (!successors.get(from).contains(to)) {
-                    successors.get(from).add(to);
-                }
+                between.add(new GroupEdge(from, to, edge.attribute(), edge.unique()));
             } else {
                 movesUnique[from] |= edge.unique();
             }
         }
+        Map<Integer, Set<String>> reasons = new HashMap<>();
+        between.forEach(
+                edge -> reasons.computeIfAbsent(edge.to(), g -> new TreeSet<>()).add(reason(edge)));
+        Successors successors = Successors.of(groups.size(), List.copyOf(between), GroupEdge::from, GroupEdge::to);
         List<Step> steps = new ArrayList<>();
         int[] ringOf = Components.of(successors);
         int[] level = levels(ringOf);
@@ -199,11 +202,11 @@ public final class Planner {
         return order;
     }
 
-    private void reason(Map<Integer, Set<String>> reasons, int group, int predecessor, Edge edge) {
-        String words = edge.unique()
-                ? groups.get(predecessor) + " frees " + edge.attribute()
-                : "after " + groups.get(predecessor) + " (" + edge.attribute() + ")";
-        reasons.computeIfAbsent(group, g -> new TreeSet<>()).add(words);
+    private String reason(GroupEdge edge) {
+        String predecessor = groups.get(edge.from()).toString();
+        return edge.unique()
+                ? predecessor + " frees " + edge.attribute()
+                : "after " + predecessor + " (" + edge.attribute() + ")";
     }
 
     private String why(Map<Integer, Set<String>> reasons, int group, int[] level) {
@@ -216,41 +219,21 @@ public final class Planner {
 
     /** How many rows of the same ring of groups have to be written before a row, along the longest way. */
     private int[] levels(int[] ringOf) {
-        int[] level = new int[changes.size()];
-        int[] waitsFor = new int[changes.size()];
-        List<List<Integer>> successors = Components.graph(changes.size());
-        for (Edge edge : edges) {
-            if (ringOf[groupOf[edge.before()]] == ringOf[groupOf[edge.after()]]) {
-                successors.get(edge.before()).add(edge.after());
-                waitsFor[edge.after()]++;
-            }
-        }
-        Deque<Integer> ready = new ArrayDeque<>();
-        for (int node = 0; node < waitsFor.length; node++) {
-            if (waitsFor[node] == 0) {
-                ready.add(node);
-            }
-        }
-        while (!ready.isEmpty()) {
-            int node = ready.poll();
-            for (int next : successors.get(node)) {
-                level[next] = Math.max(level[next], level[node] + 1);
-                if (--waitsFor[next] == 0) {
-                    ready.add(next);
-                }
-            }
-        }
-        return level;
+        List<Edge> within = edges.stream()
+                .filter(edge -> ringOf[groupOf[edge.before()]] == ringOf[groupOf[edge.after()]])
+                .toList();
+        return Successors.of(changes.size(), within, Edge::before, Edge::after).levels();
     }
 
     /** The sets of groups that wait for one another, each set after those that it waits for. */
-    private List<List<Integer>> inOrder(List<List<Integer>> successors, int[] ringOf) {
+    private List<List<Integer>> inOrder(Successors successors, int[] ringOf) {
         Map<Integer, List<Integer>> rings = new TreeMap<>();
         int[] waitsFor = new int[groups.size()];
         for (int group = 0; group < ringOf.length; group++) {
             rings.computeIfAbsent(ringOf[group], c -> new ArrayList<>()).add(group);
-            for (int next : successors.get(group)) {
-                waitsFor[ringOf[next]] += ringOf[next] == ringOf[group] ? 0 : 1;
+            for (int i = 0; i < successors.count(group); i++) {
+                int next = ringOf[successors.get(group, i)];
+                waitsFor[next] += next == ringOf[group] ? 0 : 1;
             }
         }
         rings.values().forEach(ring -> ring.sort(Comparator.comparing(groups::get, Group.ORDER)));
@@ -266,9 +249,10 @@ public final class Planner {
             List<Integer> ring = ready.poll();
             ordered.add(ring);
             for (int group : ring) {
-                for (int next : successors.get(group)) {
-                    if (ringOf[next] != ringOf[group] && --waitsFor[ringOf[next]] == 0) {
-                        ready.add(rings.get(ringOf[next]));
+                for (int i = 0; i < successors.count(group); i++) {
+                    int next = ringOf[successors.get(group, i)];
+                    if (next != ringOf[group] && --waitsFor[next] == 0) {
+                        ready.add(rings.get(next));
                     }
                 }
             }
