@@ -1,7 +1,6 @@
 package io.bathra;
 
 import io.bathra.Flush.RowsMissing;
-import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.NoSuchRowException;
@@ -9,16 +8,10 @@ import io.bathra.error.Problem;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.Attribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Planner;
-import io.bathra.query.Answers;
 import io.bathra.query.Query;
-import io.bathra.sql.SelectWriter;
-import io.bathra.sql.SelectWriter.Select;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
 import io.bathra.track.Change;
@@ -56,9 +49,9 @@ public final class UnitOfWork implements AutoCloseable {
     private final Store store;
     private final Trace trace = new Trace();
     private final Transaction transaction;
-    private final CohortReader cohorts;
     private final Tracker tracker;
     private final EntityReader reader;
+    private final TrackedAnswers answers;
     private final Collector collector;
     private final UndoLog undo;
     private FlushReport report = FlushReport.NOTHING;
@@ -73,9 +66,10 @@ public final class UnitOfWork implements AutoCloseable {
     UnitOfWork(Store store) {
         this.store = store;
         transaction = store.transaction(trace);
-        cohorts = new CohortReader(this, transaction);
+        CohortReader cohorts = new CohortReader(this, transaction);
         tracker = new Tracker(store.model(), cohorts);
         reader = new EntityReader(transaction, tracker);
+        answers = new TrackedAnswers(this, store, transaction, cohorts);
         collector = new Collector(tracker, store.clock());
         undo = new UndoLog(tracker);
     }
@@ -131,61 +125,11 @@ public final class UnitOfWork implements AutoCloseable {
     public <E> Query<E> from(Class<E> type) {
         check();
         store.model().entity(type);
-        return Query.of(type, new TrackedAnswers());
+        return Query.of(type, answers);
     }
 
-    private final class TrackedAnswers implements Answers {
-        @Override
-        public <E> List<E> list(Query<E> query) {
-            check();
-            ModelEntity<E> entity = store.model().entity(query.type());
-            Select select = SelectWriter.rows(transaction.database().dialect(), entity, query);
-            flushChangesOf(select.reads());
-            return reading(() -> {
-                List<Entry<E>> entries = reader.read(describe(query), entity, select.text());
-                query.along().forEach(relation -> readAlong(entity, entries, relation));
-                return entries.stream().map(Entry::object).toList();
-            });
-        }
-
-        @Override
-        public String describe(Query<?> query) {
-            return UnitOfWork.this.describe(query);
-        }
-
-        @Override
-        public long count(Query<?> query) {
-            check();
-            ModelEntity<?> entity = store.model().entity(query.type());
-            Select select = SelectWriter.count(transaction.database().dialect(), entity, query);
-            flushChangesOf(select.reads());
-            return reading(() -> {
-                long[] count = new long[1];
-                transaction.query("count " + describe(query), select.text(), result -> count[0] = result.getLong(1));
-                return count[0];
-            });
-        }
-    }
-
-    /** The query in words; its conditions are left out where a secret value is among them. */
-    private String describe(Query<?> query) {
-        boolean secret = query.conditions().stream()
-                .flatMap(condition -> condition.paths().stream())
-                .anyMatch(path -> store.isSecret(query.type(), path));
-        return secret ? "from " + query.type().getSimpleName() + " where (secret)" : query.toString();
-    }
-
-    private <E> void readAlong(ModelEntity<E> entity, List<Entry<E>> entries, Accessor relation) {
-        Attribute attribute = entity.attribute(relation);
-        List<Entry<?>> owners = new ArrayList<>(entries);
-        if (attribute instanceof LinkAttribute link) {
-            cohorts.readLinks(owners, link);
-        } else if (attribute instanceof LinksAttribute many) {
-            cohorts.readToManys(owners, many);
-        }
-    }
-
-    private void flushChangesOf(Set<ModelEntity<?>> entities) {
+    /** Flushes when anything is pending for one of these entities. */
+    void flushChangesOf(Set<ModelEntity<?>> entities) {
         if (collector.hasChanges(entry -> entities.contains(entry.entity()))) {
             flush();
         }
@@ -397,7 +341,7 @@ public final class UnitOfWork implements AutoCloseable {
         return trace;
     }
 
-    private void check() {
+    void check() {
         if (closed) {
             throw new UnitStateException("this unit of work is closed; begin another one with store.begin()", null);
         }

@@ -6,13 +6,12 @@ import io.bathra.model.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** The driver of MariaDB. */
-final class MariaDbDatabase extends Database {
+final class MariaDbDatabase extends TextualDatabase {
     private static final Pattern DUPLICATE = Pattern.compile("Duplicate entry '(.*)' for key '([^']+)'");
     private static final Pattern CONSTRAINT = Pattern.compile("CONSTRAINT `([^`]+)`");
     private static final Pattern COLUMN = Pattern.compile("(?:Column|Field) '([^']+)'");
@@ -24,36 +23,19 @@ final class MariaDbDatabase extends Database {
     private static final int FIELD_HAS_NO_DEFAULT = 1364;
     private static final int CHECK_FAILED = 4025;
 
-    /** The driver would move date-times that fall into a gap of the JVM's zone; as text they stay. */
-    private final TextTimes times = new TextTimes(' ', "");
-
     MariaDbDatabase() {
-        super(new MariaDbDialect());
+        // The driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
+        super(new MariaDbDialect(), new TextTimes(' ', ""));
     }
 
     @Override
     Object toJdbc(ColumnType type, Object value) {
-        if (TextTimes.covers(type)) {
-            return times.text(value);
-        }
-        return switch (type.kind()) {
-            case UUID -> UuidBytes.of((UUID) value);
-            case FLOAT -> ((Float) value).doubleValue();
-            default -> super.toJdbc(type, value);
-        };
+        return type.kind() == Kind.FLOAT ? ((Float) value).doubleValue() : super.toJdbc(type, value);
     }
 
     @Override
     @Nullable
     Object read(ResultSet result, int index, ColumnType type) throws SQLException {
-        if (TextTimes.covers(type)) {
-            String text = result.getString(index);
-            return text == null ? null : times.value(type, text);
-        }
-        if (type.kind() == Kind.UUID) {
-            byte[] bytes = result.getBytes(index);
-            return bytes == null ? null : UuidBytes.uuid(bytes);
-        }
         if (type.kind() == Kind.FLOAT) {
             double number = result.getDouble(index);
             return result.wasNull() ? null : (Object) (float) number;

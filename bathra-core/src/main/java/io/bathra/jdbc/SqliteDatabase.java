@@ -1,8 +1,6 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ColumnType.Kind;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;
@@ -11,7 +9,6 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -19,15 +16,13 @@ import org.sqlite.SQLiteErrorCode;
 import org.sqlite.SQLiteException;
 
 /** The driver of SQLite. Transactions are given as SQL text, since only that can ask for the write lock at once. */
-final class SqliteDatabase extends Database {
+final class SqliteDatabase extends TextualDatabase {
     private static final String SIZE = " decimal\\((\\d+), (\\d+)\\)";
     private static final Pattern CHECK = Pattern.compile("CHECK constraint failed: ([^)]+)");
     private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
 
-    private final TextTimes times = new TextTimes('T', "Z");
-
     SqliteDatabase() {
-        super(new SqliteDialect());
+        super(new SqliteDialect(), new TextTimes('T', "Z"));
     }
 
     // ---- transactions
@@ -78,30 +73,6 @@ final class SqliteDatabase extends Database {
                 return result.next() ? String.valueOf(result.getString(1)) : "";
             }
         }
-    }
-
-    // ---- values
-
-    @Override
-    Object toJdbc(ColumnType type, Object value) {
-        if (TextTimes.covers(type)) {
-            return times.text(value);
-        }
-        return type.kind() == Kind.UUID ? UuidBytes.of((UUID) value) : super.toJdbc(type, value);
-    }
-
-    @Override
-    @Nullable
-    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
-        if (TextTimes.covers(type)) {
-            String text = result.getString(index);
-            return text == null ? null : times.value(type, text);
-        }
-        if (type.kind() == Kind.UUID) {
-            byte[] bytes = result.getBytes(index);
-            return bytes == null ? null : UuidBytes.uuid(bytes);
-        }
-        return super.read(result, index, type);
     }
 
     // ---- errors

@@ -10,8 +10,6 @@ import io.bathra.model.Entity.LinkLine;
 import io.bathra.model.Entity.LinksLine;
 import io.bathra.model.Entity.UniqueLine;
 import java.lang.invoke.MethodHandles.Lookup;
-import java.lang.reflect.RecordComponent;
-import java.lang.reflect.Type;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -19,25 +17,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.ServiceLoader;
-import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** Makes one entity of a model from its declaration and its fields, and reports what does not fit. */
 final class EntityAssembly<E> {
-    private static final Set<ColumnType.Kind> KEY_KINDS = Set.of(
-            ColumnType.Kind.SHORT,
-            ColumnType.Kind.INTEGER,
-            ColumnType.Kind.LONG,
-            ColumnType.Kind.STRING,
-            ColumnType.Kind.ENUM,
-            ColumnType.Kind.DATE,
-            ColumnType.Kind.UUID);
-
-    /** The length of a unique text for which none is declared. */
-    private static final int INDEXED_LENGTH = 255;
-
     private final Entity<E> declaration;
     private final ModelEntity<E> entity;
     private final @Nullable Lookup lookup;
@@ -69,6 +53,7 @@ final class EntityAssembly<E> {
         }
         List<PersistentField> ordered = new ArrayList<>(keyFields);
         fields.values().stream().filter(field -> !keyFields.contains(field)).forEach(ordered::add);
+        ColumnAssembly columnAssembly = new ColumnAssembly(this, entity, lookup);
         List<Attribute> attributes = new ArrayList<>();
         for (PersistentField field : ordered) {
             FieldAccess access = field.isLinks() ? null : open(field);
@@ -76,7 +61,7 @@ final class EntityAssembly<E> {
                     ? null
                     : field.isLink()
                             ? link(field, access, attributes.size())
-                            : column(field, access, attributes.size());
+                            : columnAssembly.column(field, access, attributes.size());
             if (attribute != null) {
                 attributes.add(attribute);
             }
@@ -237,168 +222,6 @@ final class EntityAssembly<E> {
         return drawable ? KeySource.GENERATED : KeySource.ASSIGNED;
     }
 
-    private @Nullable ColumnAttribute column(PersistentField field, FieldAccess access, int slot) {
-        boolean key = keyFields.contains(field);
-        if (key && field.type().isRecord()) {
-            return recordKey(field, access, slot);
-        }
-        AttributeLine line = lines.get(field.name());
-        List<Object> options = new ArrayList<>(
-                line instanceof ColumnLine column
-                        ? column.options()
-                        : line instanceof ConvertedLine converted ? converted.options() : List.of());
-        if (key && keyFields.size() == 1) {
-            options.addAll(keyOptions);
-        }
-        Converter<?, ?> converter = converter(field, line, options);
-        Optional<ColumnType> found = ColumnType.of(converter == null ? field.type() : converter.stored());
-        if (key && (found.isEmpty() || !KEY_KINDS.contains(found.get().kind()))) {
-            fault(
-                    field.name(),
-                    "cannot be a key, since it is a " + field.type().getSimpleName()
-                            + "; take a whole number, a String, an enum, a LocalDate, a UUID, or a record of these");
-            return null;
-        }
-        if (found.isEmpty()) {
-            fault(
-                    field.name(),
-                    "is a " + field.type().getSimpleName() + ", for which there is no column type;"
-                            + " make it a number, text, enum, date or time, UUID or byte[], give a Converter, declare it"
-                            + " json(), or mark the field transient");
-            return null;
-        }
-        ColumnType type = sized(field, found.get(), options);
-        if (key || isUnique(field, options)) {
-            if (type.kind() == ColumnType.Kind.LONG_TEXT) {
-                fault(field.name(), "is a long text, which cannot be unique or a key; declare length(...) instead");
-            }
-            type = indexable(type);
-        }
-        String name = columnName(field.name(), options);
-        claimColumn(name, field.name());
-        return new ColumnAttribute(
-                entity,
-                field.name(),
-                access,
-                slot,
-                List.of(name),
-                key || field.type().isPrimitive() || has(options, Options.Required.class),
-                new Shape.Single(type),
-                new Traits(
-                        field.type().isPrimitive(),
-                        converter,
-                        databaseMade(options),
-                        has(options, Options.Secret.class)));
-    }
-
-    private static @Nullable DatabaseMade databaseMade(List<?> options) {
-        return options.stream()
-                .filter(Options.Made.class::isInstance)
-                .map(option -> ((Options.Made) option).made())
-                .findFirst()
-                .orElse(null);
-    }
-
-    private @Nullable Converter<?, ?> converter(PersistentField field, @Nullable AttributeLine line, List<?> options) {
-        if (line instanceof ConvertedLine converted) {
-            return converted.converter();
-        }
-        if (!has(options, Options.Json.class)) {
-            return null;
-        }
-        Optional<JsonCodec> codec = ServiceLoader.load(JsonCodec.class).findFirst();
-        if (codec.isEmpty()) {
-            fault(
-                    field.name(),
-                    "is declared json(), but there is no " + JsonCodec.class.getName()
-                            + " service; provide one on top of a JSON library");
-            return null;
-        }
-        Type type = field.field().getGenericType();
-        return Converter.to(
-                String.class,
-                value -> codec.get().write(value, type),
-                json -> codec.get().read(json, type));
-    }
-
-    private boolean isUnique(PersistentField field, List<?> options) {
-        return has(options, Options.Unique.class)
-                || declaration.lines().stream()
-                        .anyMatch(line -> line instanceof UniqueLine unique
-                                && unique.accessors().stream().anyMatch(accessor -> field(accessor) == field));
-    }
-
-    /** A text that has to be unique needs a length: not every database indexes endless ones. */
-    private static ColumnType indexable(ColumnType type) {
-        return type.kind() == ColumnType.Kind.STRING && type.length() == 0 ? type.withLength(INDEXED_LENGTH) : type;
-    }
-
-    private ColumnType sized(PersistentField field, ColumnType convention, List<?> options) {
-        ColumnType type = convention;
-        for (Object option : options) {
-            if (option instanceof Options.Length length) {
-                if (type.kind() != ColumnType.Kind.STRING) {
-                    fault(
-                            field.name(),
-                            "is a " + field.type().getSimpleName() + ", so length(" + length.length()
-                                    + ") has no meaning; only texts have a length");
-                }
-                type = type.withLength(length.length());
-            } else if (option instanceof Options.LongText || option instanceof Options.Json) {
-                if (type.kind() != ColumnType.Kind.STRING) {
-                    fault(
-                            field.name(),
-                            "is a " + field.type().getSimpleName() + ", so text() has no meaning; only texts are long");
-                }
-                type = type.asLongText();
-            } else if (option instanceof Options.Digits digits) {
-                if (type.kind() != ColumnType.Kind.DECIMAL) {
-                    fault(
-                            field.name(),
-                            "is a " + field.type().getSimpleName()
-                                    + ", so digits(...) has no meaning; only a BigDecimal has digits");
-                }
-                type = type.withDigits(digits.precision(), digits.scale());
-            }
-        }
-        return type;
-    }
-
-    /** A key as a record: each component is a column. */
-    private @Nullable ColumnAttribute recordKey(PersistentField field, FieldAccess access, int slot) {
-        List<String> names = new ArrayList<>();
-        List<ColumnType> types = new ArrayList<>();
-        for (RecordComponent component : field.type().getRecordComponents()) {
-            Optional<ColumnType> type = ColumnType.of(component.getType());
-            if (type.isEmpty() || !KEY_KINDS.contains(type.get().kind())) {
-                fault(
-                        field.name() + "." + component.getName(),
-                        "cannot be part of a key, since it is a "
-                                + component.getType().getSimpleName()
-                                + "; take a whole number, a String, an enum, a LocalDate or a UUID");
-                return null;
-            }
-            String name = Naming.snakeCase(component.getName());
-            claimColumn(name, field.name() + "." + component.getName());
-            names.add(name);
-            types.add(indexable(type.get()));
-        }
-        try {
-            return new ColumnAttribute(
-                    entity,
-                    field.name(),
-                    access,
-                    slot,
-                    names,
-                    true,
-                    FieldAccess.recordShape(field.type(), types, lookup),
-                    Traits.PLAIN);
-        } catch (IllegalAccessException e) {
-            fault(field.name(), "cannot be reached: " + e.getMessage());
-            return null;
-        }
-    }
-
     private LinkAttribute link(PersistentField field, FieldAccess access, int slot) {
         List<LinkOption> options = lines.get(field.name()) instanceof LinkLine line ? line.options() : List.of();
         return new LinkAttribute(
@@ -415,11 +238,11 @@ final class EntityAssembly<E> {
                 keyFields.contains(field) || has(options, Options.Required.class));
     }
 
-    private static boolean has(List<?> options, Class<?> kind) {
+    static boolean has(List<?> options, Class<?> kind) {
         return options.stream().anyMatch(kind::isInstance);
     }
 
-    private static String columnName(String field, List<?> options) {
+    static String columnName(String field, List<?> options) {
         return options.stream()
                 .filter(Options.Name.class::isInstance)
                 .map(option -> ((Options.Name) option).column())
@@ -437,18 +260,41 @@ final class EntityAssembly<E> {
         }
     }
 
+    boolean isKey(PersistentField field) {
+        return keyFields.contains(field);
+    }
+
+    /** The options that are declared of a column; those of the key too, where it is the whole of it. */
+    List<?> columnOptions(PersistentField field) {
+        List<Object> options = new ArrayList<>(options(field.name()));
+        if (keyFields.size() == 1 && isKey(field)) {
+            options.addAll(keyOptions);
+        }
+        return options;
+    }
+
+    private List<?> options(String attribute) {
+        AttributeLine line = lines.get(attribute);
+        if (line instanceof ColumnLine column) {
+            return column.options();
+        }
+        if (line instanceof ConvertedLine converted) {
+            return converted.options();
+        }
+        return line instanceof LinkLine link ? link.options() : List.of();
+    }
+
     /** Whether an option says that no two rows may have the same value of this attribute. */
     boolean isDeclaredUnique(String attribute) {
-        AttributeLine line = lines.get(attribute);
-        List<?> options = List.of();
-        if (line instanceof ColumnLine column) {
-            options = column.options();
-        } else if (line instanceof ConvertedLine converted) {
-            options = converted.options();
-        } else if (line instanceof LinkLine link) {
-            options = link.options();
-        }
-        return has(options, Options.Unique.class);
+        return has(options(attribute), Options.Unique.class);
+    }
+
+    /** Whether a field is unique, by itself or together with others. */
+    boolean isUnique(PersistentField field) {
+        return isDeclaredUnique(field.name())
+                || declaration.lines().stream()
+                        .anyMatch(line -> line instanceof UniqueLine unique
+                                && unique.accessors().stream().anyMatch(accessor -> field(accessor) == field));
     }
 
     String name() {
@@ -463,7 +309,7 @@ final class EntityAssembly<E> {
 
     /** What is declared of an attribute. */
     @Nullable
-    Line line(String attribute) {
+    AttributeLine line(String attribute) {
         return lines.get(attribute);
     }
 

@@ -2,7 +2,6 @@ package io.bathra.sql;
 
 import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
-import io.bathra.model.DatabaseMade;
 import io.bathra.model.KeySource;
 import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
@@ -10,24 +9,18 @@ import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
-import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.Comparison;
-import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
 import io.bathra.schema.LiveColumn;
-import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
-import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.WriteForm.Binding;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -76,73 +69,18 @@ public abstract class Dialect implements Comparison.Spelling {
      * The statements that create tables, with their constraints and indexes. A table comes after those that it refers to;
      * where tables refer to one another in a ring, a foreign key is added at the end.
      */
-    public List<String> create(List<Table> tables) {
-        List<String> statements = new ArrayList<>();
-        Set<String> waiting = new HashSet<>();
-        tables.forEach(table -> waiting.add(table.name()));
-        List<String> late = new ArrayList<>();
-        for (Table table : Schema.inDependencyOrder(tables)) {
-            waiting.remove(table.name());
-            List<ForeignKey> inline = new ArrayList<>();
-            for (ForeignKey key : table.foreignKeys()) {
-                if (waiting.contains(key.targetTable()) && addsForeignKeysLater()) {
-                    late.add("alter table " + quote(table.name()) + " add " + foreignKey(key));
-                } else {
-                    inline.add(key);
-                }
-            }
-            statements.addAll(beforeTable(table));
-            statements.add(createTable(table, inline));
-            statements.addAll(afterTable(table));
-            indexes(table)
-                    .forEach(index -> statements.add("create index " + quote(index.name()) + " on "
-                            + quote(table.name()) + " (" + names(index.columns()) + ")"));
-        }
-        statements.addAll(late);
-        statements.addAll(keyLines(tables));
-        return statements;
+    public final List<String> create(List<Table> tables) {
+        return new TableWriter(this).create(tables);
     }
 
-    private String createTable(Table table, List<ForeignKey> foreignKeys) {
-        List<String> lines = new ArrayList<>();
-        boolean keyInline = false;
-        for (Column column : table.columns()) {
-            String inline = inlineKey(table, column);
-            keyInline |= inline != null;
-            lines.add(quote(column.name()) + " " + (inline == null ? definition(table, column) : inline));
-        }
-        if (!keyInline) {
-            lines.add("constraint " + quote(table.primaryKey()) + " primary key (" + names(table.keyColumns()) + ")");
-        }
-        for (UniqueConstraint unique : table.uniques()) {
-            lines.add("constraint " + quote(unique.name()) + " unique (" + names(unique.columns()) + ")");
-        }
-        foreignKeys.forEach(key -> lines.add(foreignKey(key)));
-        for (Check check : table.checks()) {
-            lines.add("constraint " + quote(check.name()) + " check ("
-                    + ConditionWriter.withLiterals(this, check.entity(), check.condition()) + ")");
-        }
-        return "create table " + quote(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)" + tableOptions();
-    }
-
-    private String definition(Table table, Column column) {
-        if (column.made() instanceof DatabaseMade.Computed computed) {
-            return type(table, column) + " generated always as (" + computed.sql() + ")" + computedOptions();
-        }
-        return type(table, column)
-                + (column.made() instanceof DatabaseMade.Default made ? " default (" + made.sql() + ")" : "")
-                + (column.generated() ? " " + generated(table) : "")
-                + (column.required() ? " not null" : "");
+    /** The statements that drop tables, whatever refers to them, and what was made for them. */
+    public List<String> drop(List<Table> tables) {
+        return new TableWriter(this).drop(tables);
     }
 
     /** What makes a computed column keep its value. */
     String computedOptions() {
         return " stored";
-    }
-
-    private String foreignKey(ForeignKey key) {
-        return "constraint " + quote(key.name()) + " foreign key (" + names(key.columns()) + ") references "
-                + quote(key.targetTable()) + " (" + names(key.targetColumns()) + ")";
     }
 
     /** A key column whose definition holds the primary key constraint too; null where the constraint stands by itself. */
@@ -159,16 +97,6 @@ public abstract class Dialect implements Comparison.Spelling {
     /** What follows a table's closing parenthesis. */
     String tableOptions() {
         return "";
-    }
-
-    /** The statements that drop tables, whatever refers to them, and what was made for them. */
-    public List<String> drop(List<Table> tables) {
-        List<Table> order = new ArrayList<>(Schema.inDependencyOrder(tables));
-        Collections.reverse(order);
-        List<String> statements = new ArrayList<>();
-        order.forEach(table -> statements.add("drop table if exists " + quote(table.name()) + dropOptions()));
-        order.forEach(table -> statements.addAll(afterDrop(table)));
-        return statements;
     }
 
     /** What follows a table's name so that foreign keys that refer to it go too. */
@@ -212,21 +140,6 @@ public abstract class Dialect implements Comparison.Spelling {
                     + sequence.block());
         }
         return List.of();
-    }
-
-    /** Gives each table whose keys come from a key table its line there. */
-    private List<String> keyLines(List<Table> tables) {
-        List<String> statements = new ArrayList<>();
-        for (Table table : tables) {
-            if (table.keySource() instanceof KeyTable keys) {
-                String owner = textLiteral(table.name());
-                statements.add("insert into " + quote(keys.name()) + " (" + KeyTable.OWNER + ", " + KeyTable.NEXT_KEY
-                        + ") select " + owner + ", " + keys.startAt()
-                        + " from (select 1 as one) t where not exists (select 1 from "
-                        + quote(keys.name()) + " where " + KeyTable.OWNER + " = " + owner + ")");
-            }
-        }
-        return statements;
     }
 
     /** The indexes that the database does not make by itself. */

