@@ -62,8 +62,10 @@ public final class LiveSchema {
                     "recreate drops all tables of the model '" + store.model().name()
                             + "' with their rows; to consent, give that name instead of '" + consent + "'");
         }
-        List<Table> own =
-                tables().subList(0, store.model().entities().size()); // others may draw keys from the same table
+        List<Table> own = tables().stream()
+                .filter(table -> store.model().entities().stream()
+                        .anyMatch(entity -> entity.table().equals(table.name())))
+                .toList(); // others may draw keys from the same table
         List<String> statements = new ArrayList<>(store.dialect().drop(own));
         try (Transaction transaction = store.transaction(new Trace())) {
             statements.forEach(sql -> transaction.execute("recreate schema", sql));

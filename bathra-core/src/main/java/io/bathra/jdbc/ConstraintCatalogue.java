@@ -11,6 +11,7 @@ import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -28,8 +29,13 @@ public final class ConstraintCatalogue {
 
     public ConstraintCatalogue(Model model) {
         List<Table> schema = Schema.of(model).tables();
+        Iterator<Table> inOrder = schema.iterator();
         for (ModelEntity<?> entity : model.entities()) {
-            Table table = schema.get(entity.position());
+            if (entity.isView()) {
+                tables.put(folded(entity.table()), entity);
+                continue;
+            }
+            Table table = inOrder.next();
             tables.put(folded(table.name()), entity);
             if (entity.stored().stream().anyMatch(StoredAttribute::isSecret)) {
                 secretTables.add(table.name());

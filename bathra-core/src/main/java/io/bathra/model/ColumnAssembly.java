@@ -69,7 +69,7 @@ final class ColumnAssembly {
             }
             type = indexable(type);
         }
-        String name = EntityAssembly.columnName(field.name(), options);
+        String name = owner.columnName(field.name(), options);
         owner.claimColumn(name, field.name());
         return new ColumnAttribute(
                 entity,
@@ -166,7 +166,7 @@ final class ColumnAssembly {
                                 + "; take a whole number, a String, an enum, a LocalDate or a UUID");
                 return null;
             }
-            String name = Naming.snakeCase(component.getName());
+            String name = owner.columnName(component.getName(), List.of());
             owner.claimColumn(name, field.name() + "." + component.getName());
             names.add(name);
             types.add(indexable(type.get()));

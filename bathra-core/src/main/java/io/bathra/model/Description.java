@@ -20,7 +20,10 @@ final class Description {
     }
 
     private void entity(ModelEntity<?> entity) {
-        text.append("\n\n").append(entity.name()).append(" in ").append(entity.table());
+        text.append("\n\n")
+                .append(entity.name())
+                .append(entity.isView() ? " from the view " : " in ")
+                .append(entity.table());
         line("key", names(entity.keyAttributes()) + " " + source(entity.keySource()));
         line(
                 "columns",

@@ -69,12 +69,15 @@ public final class Entity<E> {
     private final Class<E> type;
     private final Supplier<? extends E> constructor;
     private final @Nullable String table;
+    private final boolean view;
     private final List<Line> lines;
 
-    private Entity(Class<E> type, Supplier<? extends E> constructor, @Nullable String table, List<Line> lines) {
+    private Entity(
+            Class<E> type, Supplier<? extends E> constructor, @Nullable String table, boolean view, List<Line> lines) {
         this.type = type;
         this.constructor = constructor;
         this.table = table;
+        this.view = view;
         this.lines = lines;
     }
 
@@ -89,6 +92,7 @@ public final class Entity<E> {
                 Objects.requireNonNull(type, "type"),
                 Objects.requireNonNull(constructor, "constructor"),
                 null,
+                false,
                 List.of());
     }
 
@@ -97,7 +101,17 @@ public final class Entity<E> {
         if (name.isBlank()) {
             throw new IllegalArgumentException("the table of " + type.getSimpleName() + " must have a name");
         }
-        return new Entity<>(type, constructor, name, lines);
+        return new Entity<>(type, constructor, name, view, lines);
+    }
+
+    /**
+     * Rows come from a view of this name, and are only read. The view is none of Bathra's making.
+     */
+    public Entity<E> view(String name) {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("the view of " + type.getSimpleName() + " must have a name");
+        }
+        return new Entity<>(type, constructor, name, true, lines);
     }
 
     /** The key, where it is not called {@code id} or not drawn as convention assumes. */
@@ -197,7 +211,7 @@ public final class Entity<E> {
     private Entity<E> with(Line line) {
         List<Line> all = new ArrayList<>(lines);
         all.add(line);
-        return new Entity<>(type, constructor, table, List.copyOf(all));
+        return new Entity<>(type, constructor, table, view, List.copyOf(all));
     }
 
     Class<E> type() {
@@ -211,6 +225,10 @@ public final class Entity<E> {
     @Nullable
     String table() {
         return table;
+    }
+
+    boolean isView() {
+        return view;
     }
 
     List<Line> lines() {

@@ -25,6 +25,7 @@ final class EntityAssembly<E> {
     private final Entity<E> declaration;
     private final ModelEntity<E> entity;
     private final @Nullable Lookup lookup;
+    private final Naming naming;
     private final List<String> faults;
     private final Map<String, PersistentField> fields = new LinkedHashMap<>();
     private final Map<String, AttributeLine> lines = new LinkedHashMap<>();
@@ -32,10 +33,12 @@ final class EntityAssembly<E> {
     private List<KeyOption> keyOptions = List.of();
     private final Map<String, String> columns = new HashMap<>();
 
-    EntityAssembly(Entity<E> declaration, ModelEntity<E> entity, @Nullable Lookup lookup, List<String> faults) {
+    EntityAssembly(
+            Entity<E> declaration, ModelEntity<E> entity, @Nullable Lookup lookup, Naming naming, List<String> faults) {
         this.declaration = declaration;
         this.entity = entity;
         this.lookup = lookup;
+        this.naming = naming;
         this.faults = faults;
     }
 
@@ -234,7 +237,7 @@ final class EntityAssembly<E> {
                         .map(option -> ((Options.Name) option).column())
                         .findFirst()
                         .orElse(null),
-                Naming.snakeCase(field.name()),
+                naming,
                 keyFields.contains(field) || has(options, Options.Required.class));
     }
 
@@ -242,15 +245,21 @@ final class EntityAssembly<E> {
         return options.stream().anyMatch(kind::isInstance);
     }
 
-    static String columnName(String field, List<?> options) {
+    String columnName(String field, List<?> options) {
         return options.stream()
                 .filter(Options.Name.class::isInstance)
                 .map(option -> ((Options.Name) option).column())
                 .findFirst()
-                .orElseGet(() -> Naming.snakeCase(field));
+                .orElseGet(() -> naming.inSql(field));
     }
 
     void claimColumn(String column, String attribute) {
+        if (ModelAssembly.isTooLong(column)) {
+            fault(
+                    attribute,
+                    "has the column '" + column + "', which is longer than " + ModelAssembly.LONGEST_NAME
+                            + " bytes, and not every database takes that; give it a shorter one with name(...)");
+        }
         String other = columns.putIfAbsent(column.toLowerCase(Locale.ROOT), attribute);
         if (other != null) {
             fault(

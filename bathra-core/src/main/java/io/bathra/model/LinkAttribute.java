@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
 /** A to-one association: a foreign key in the table, a {@link io.bathra.link.Link} in the field. */
 public final class LinkAttribute extends StoredAttribute {
     private final @Nullable String columnName;
-    private final String columnPrefix;
+    private final Naming naming;
     private List<StoredColumn> columns = List.of();
     private @Nullable ModelEntity<?> target;
     private @Nullable LinksAttribute otherEnd;
@@ -19,11 +19,11 @@ public final class LinkAttribute extends StoredAttribute {
             FieldAccess field,
             int slot,
             @Nullable String columnName,
-            String columnPrefix,
+            Naming naming,
             boolean required) {
         super(entity, name, field, slot, required);
         this.columnName = columnName;
-        this.columnPrefix = columnPrefix;
+        this.naming = naming;
     }
 
     /** The entity that it leads to. */
@@ -70,8 +70,8 @@ public final class LinkAttribute extends StoredAttribute {
         List<StoredColumn> all = new ArrayList<>();
         for (int part = 0; part < keyColumns.size(); part++) {
             String name = keyColumns.size() == 1
-                    ? Objects.requireNonNullElse(columnName, columnPrefix + "_id")
-                    : Objects.requireNonNullElse(columnName, columnPrefix) + "_"
+                    ? Objects.requireNonNullElseGet(columnName, () -> naming.inSql(name() + "Id"))
+                    : Objects.requireNonNullElseGet(columnName, () -> naming.inSql(name())) + "_"
                             + keyColumns.get(part).name();
             all.add(new StoredColumn(this, part, name, keyColumns.get(part).type()));
         }

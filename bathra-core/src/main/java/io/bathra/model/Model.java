@@ -32,7 +32,17 @@ public final class Model {
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Entity<?>... entities) {
-        return new Model(name, new ModelAssembly(name, null, List.of(entities)).build());
+        return new Model(name, new ModelAssembly(name, null, Naming.SNAKE_CASE, List.of(entities)).build());
+    }
+
+    /**
+     * Makes a model whose names follow another convention than {@code snake_case}. Names that are declared stay as they
+     * are.
+     *
+     * @throws ModelException with all faults at once
+     */
+    public static Model of(String name, Naming naming, Entity<?>... entities) {
+        return new Model(name, new ModelAssembly(name, null, naming, List.of(entities)).build());
     }
 
     /**
@@ -42,8 +52,18 @@ public final class Model {
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Lookup lookup, Entity<?>... entities) {
+        return of(name, lookup, Naming.SNAKE_CASE, entities);
+    }
+
+    /**
+     * Makes a model of entities whose module does not open their packages to Bathra, with a convention for names of its
+     * own.
+     *
+     * @throws ModelException with all faults at once
+     */
+    public static Model of(String name, Lookup lookup, Naming naming, Entity<?>... entities) {
         Objects.requireNonNull(lookup, "lookup");
-        return new Model(name, new ModelAssembly(name, lookup, List.of(entities)).build());
+        return new Model(name, new ModelAssembly(name, lookup, naming, List.of(entities)).build());
     }
 
     public String name() {

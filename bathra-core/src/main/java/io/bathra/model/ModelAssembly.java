@@ -2,6 +2,7 @@ package io.bathra.model;
 
 import io.bathra.error.ModelException;
 import java.lang.invoke.MethodHandles.Lookup;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -14,16 +15,20 @@ import org.jspecify.annotations.Nullable;
 
 /** Makes the entities of a model from their declarations, and collects every fault on the way. */
 final class ModelAssembly {
+    static final int LONGEST_NAME = 63;
+
     private final String model;
     private final @Nullable Lookup lookup;
+    private final Naming naming;
     private final List<Entity<?>> declarations;
     private final List<String> faults = new ArrayList<>();
     private final Map<Class<?>, ModelEntity<?>> entities = new LinkedHashMap<>();
     private final Map<ModelEntity<?>, EntityAssembly<?>> assemblies = new LinkedHashMap<>();
 
-    ModelAssembly(String model, @Nullable Lookup lookup, List<Entity<?>> declarations) {
+    ModelAssembly(String model, @Nullable Lookup lookup, Naming naming, List<Entity<?>> declarations) {
         this.model = model;
         this.lookup = lookup;
+        this.naming = naming;
         this.declarations = declarations;
     }
 
@@ -84,21 +89,35 @@ final class ModelAssembly {
         }
     }
 
+    private void checkLength(String place, String kind, String name, String mend) {
+        if (isTooLong(name)) {
+            faults.add(place + ": its " + kind + " '" + name + "' is longer than " + LONGEST_NAME
+                    + " bytes, which not every database takes; give it a shorter one with " + mend);
+        }
+    }
+
+    /** PostgreSQL cuts longer names silently. */
+    static boolean isTooLong(String name) {
+        return name.getBytes(StandardCharsets.UTF_8).length > LONGEST_NAME;
+    }
+
     private <E> void begin(Entity<E> declaration, Map<String, Class<?>> tables) {
         Class<E> type = declaration.type();
         String declared = declaration.table();
-        String table = declared == null ? Naming.snakeCase(type.getSimpleName()) : declared;
+        String table = declared == null ? naming.inSql(type.getSimpleName()) : declared;
         if (entities.containsKey(type)) {
             faults.add(type.getSimpleName() + ": declared twice in this model; name it once in Model.of");
             return;
         }
+        checkLength(type.getSimpleName(), "table", table, ".table(...)");
         Class<?> other = tables.putIfAbsent(table.toLowerCase(Locale.ROOT), type);
         if (other != null) {
             faults.add(type.getSimpleName() + ": its table '" + table + "' is that of " + other.getSimpleName()
                     + " too; give one of them another name with .table(...)");
         }
-        ModelEntity<E> entity = new ModelEntity<>(type, declaration.constructor(), table, entities.size());
+        ModelEntity<E> entity =
+                new ModelEntity<>(type, declaration.constructor(), table, declaration.isView(), entities.size());
         entities.put(type, entity);
-        assemblies.put(entity, new EntityAssembly<>(declaration, entity, lookup, faults));
+        assemblies.put(entity, new EntityAssembly<>(declaration, entity, lookup, naming, faults));
     }
 }

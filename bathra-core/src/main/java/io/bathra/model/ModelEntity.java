@@ -20,6 +20,7 @@ public final class ModelEntity<E> {
     private final Class<E> type;
     private final Supplier<? extends E> constructor;
     private final String table;
+    private final boolean view;
     private final int position;
     private final Map<String, Attribute> attributes = new LinkedHashMap<>();
     private List<StoredAttribute> stored = List.of();
@@ -34,10 +35,11 @@ public final class ModelEntity<E> {
     private @Nullable Shape keyShape;
     private @Nullable KeySource keySource;
 
-    ModelEntity(Class<E> type, Supplier<? extends E> constructor, String table, int position) {
+    ModelEntity(Class<E> type, Supplier<? extends E> constructor, String table, boolean view, int position) {
         this.type = type;
         this.constructor = constructor;
         this.table = table;
+        this.view = view;
         this.position = position;
     }
 
@@ -76,6 +78,11 @@ public final class ModelEntity<E> {
     /** The table's name, unquoted. */
     public String table() {
         return table;
+    }
+
+    /** Whether its rows come from a view and are only read. */
+    public boolean isView() {
+        return view;
     }
 
     /** Its place in the model's declaration. */

@@ -2,14 +2,19 @@ package io.bathra.model;
 
 import java.util.Locale;
 
-/** The convention for names. */
-final class Naming {
-    private Naming() {}
+/** Makes the names of tables and columns of those of classes, fields and record components. */
+@FunctionalInterface
+public interface Naming {
+    /** {@code portCall}, {@code PortCall} and {@code PORTCall} become {@code port_call}: what convention assumes. */
+    Naming SNAKE_CASE = name -> name.replaceAll("([\\p{Lu}]+)([\\p{Lu}][\\p{Ll}])", "$1_$2")
+            .replaceAll("([\\p{Ll}\\d])(\\p{Lu})", "$1_$2")
+            .toLowerCase(Locale.ROOT);
 
-    /** {@code portCall}, {@code PortCall} and {@code PORTCall} become {@code port_call}. */
-    static String snakeCase(String name) {
-        return name.replaceAll("([\\p{Lu}]+)([\\p{Lu}][\\p{Ll}])", "$1_$2")
-                .replaceAll("([\\p{Ll}\\d])(\\p{Lu})", "$1_$2")
-                .toLowerCase(Locale.ROOT);
-    }
+    /**
+     * The name in SQL, unquoted.
+     *
+     * @param javaName the simple name of a class, or the name of a field or component; for a link, the field's name with
+     *     {@code Id} behind it
+     */
+    String inSql(String javaName);
 }

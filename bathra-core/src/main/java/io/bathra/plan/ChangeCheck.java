@@ -7,6 +7,7 @@ import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.UniqueKey;
+import io.bathra.track.Change;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
@@ -19,6 +20,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Finds every pending change that cannot be stored, before any SQL. */
@@ -33,12 +35,25 @@ final class ChangeCheck {
 
     static List<Problem> problems(Tracker tracker, Changes changes) {
         ChangeCheck check = new ChangeCheck(tracker);
+        check.views(changes);
         changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
         changes.updates().forEach(update -> check.row(update.entry(), update.changed(), update.values()));
         if (!changes.deletes().isEmpty()) {
             check.linksToRemoved();
         }
         return check.problems;
+    }
+
+    private void views(Changes changes) {
+        Stream.of(changes.inserts(), changes.updates(), changes.deletes())
+                .flatMap(List::stream)
+                .map(Change::entry)
+                .filter(entry -> entry.entity().isView())
+                .forEach(entry -> problems.add(new Problem(
+                        entry.toString(),
+                        "*",
+                        entry.entity().table(),
+                        "comes from a view, which is only read; change the rows behind it")));
     }
 
     private void row(Entry<?> entry, @Nullable BitSet changed, @Nullable Object[] values) {

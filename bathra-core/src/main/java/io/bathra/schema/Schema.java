@@ -18,7 +18,7 @@ import java.util.Map;
 /**
  * The tables that a model asks for, as a value.
  *
- * @param tables in the order of the model's entities; tables that keys are drawn from come after them
+ * @param tables in the order of the model's entities, without views; tables that keys are drawn from come after them
  */
 public record Schema(List<Table> tables) {
     /** The longest name of a table on any of the databases. */
@@ -33,6 +33,9 @@ public record Schema(List<Table> tables) {
         Map<String, Table> keyTables = new LinkedHashMap<>();
         List<Table> tables = new ArrayList<>();
         for (ModelEntity<?> entity : model.entities()) {
+            if (entity.isView()) {
+                continue;
+            }
             tables.add(table(entity));
             if (entity.keySource() instanceof KeyTable keyTable) {
                 keyTables.putIfAbsent(keyTable.name(), keyTable(keyTable.name()));
@@ -105,6 +108,9 @@ public record Schema(List<Table> tables) {
         List<Index> indexes = new ArrayList<>();
         for (LinkAttribute link : entity.links()) {
             List<String> names = names(List.of(link));
+            if (link.target().isView()) {
+                continue; // nothing can refer to a view
+            }
             foreignKeys.add(new ForeignKey(
                     ConstraintNames.of(table, names, "fk"),
                     names,

@@ -6,12 +6,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.bathra.Store;
 import io.bathra.harbour.Berth;
 import io.bathra.harbour.Harbour;
+import io.bathra.harbour.PortCall;
+import io.bathra.harbour.Vessel;
 import io.bathra.link.Link;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.schema.Difference;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import javax.sql.DataSource;
@@ -129,5 +132,51 @@ class SchemaTest {
         ring.run(work -> work.add(new Left()));
         ring.schema().recreate("ring");
         assertThat(ring.schema().verify()).isEmpty();
+    }
+
+    static final class BusyVessel {
+        private Long id;
+        private String imo;
+        private long calls;
+        private final Link<Vessel> vessel = Link.empty();
+
+        Long id() {
+            return id;
+        }
+
+        Link<Vessel> vessel() {
+            return vessel;
+        }
+    }
+
+    @Test
+    void aViewIsReadAndNothingElse() {
+        store.schema().createMissing();
+        TestDatabase.execute(
+                source,
+                "create view busy as select v.id, v.imo, count(*) as calls, v.id as vessel_id from vessel v join port_call"
+                        + " c on c.vessel_id = v.id group by v.id, v.imo");
+        Model model = Model.of(
+                "with a view",
+                Harbour.OPERATOR,
+                Entity.of(BusyVessel.class, BusyVessel::new).view("busy").key(BusyVessel::id),
+                Harbour.VESSEL,
+                Harbour.BERTH,
+                Harbour.PORT_CALL,
+                Harbour.MOVEMENT);
+        Store viewing = Store.open(model, source);
+        assertThat(viewing.schema().createMissing().nothingToDo()).isTrue();
+        viewing.run(work -> {
+            Vessel vessel = new Vessel("9000001", "Nordlicht");
+            work.add(new PortCall(vessel, LocalDateTime.of(2026, 4, 1, 6, 30)));
+            work.add(new PortCall(vessel, LocalDateTime.of(2026, 4, 2, 6, 30)));
+            work.flush();
+            BusyVessel busy = work.from(BusyVessel.class).one();
+            assertThat(busy.calls).isEqualTo(2);
+            assertThat(busy.vessel.get()).isSameAs(vessel);
+            busy.calls = 3;
+            assertThatThrownBy(work::flush).hasMessageContaining("comes from a view, which is only read");
+            busy.calls = 2;
+        });
     }
 }

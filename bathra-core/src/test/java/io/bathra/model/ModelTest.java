@@ -18,6 +18,7 @@ import io.bathra.link.Link;
 import io.bathra.link.Links;
 import java.lang.invoke.MethodHandles;
 import java.util.List;
+import java.util.Locale;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 
@@ -42,7 +43,7 @@ class ModelTest {
             assertThat(link.otherEnd()).hasToString("Operator.vessels");
         });
         assertThat(List.of("portCall", "PortCall", "IMONumber", "x", "aB2c").stream()
-                        .map(Naming::snakeCase))
+                        .map(Naming.SNAKE_CASE::inSql))
                 .containsExactly("port_call", "port_call", "imo_number", "x", "a_b2c");
     }
 
@@ -63,6 +64,26 @@ class ModelTest {
                   many     calls = every PortCall whose vessel this is
                   unique   imo
                 """);
+    }
+
+    @Test
+    void aNamingFunctionServesSchemasThatExist() {
+        Model model = Model.of(
+                "shouting",
+                name -> "T_" + name.toUpperCase(Locale.ROOT),
+                Harbour.OPERATOR,
+                Harbour.VESSEL.table("ships"),
+                Harbour.BERTH,
+                Harbour.PORT_CALL,
+                Harbour.MOVEMENT);
+        assertThat(model.entities()).extracting(ModelEntity::table).startsWith("T_OPERATOR", "ships", "T_BERTH");
+        assertThat(model.entity(Vessel.class).columns())
+                .extracting(StoredColumn::name)
+                .containsExactly("T_ID", "T_IMO", "T_NAME", "T_LENGTHMETRES", "T_OPERATORID");
+        assertThatThrownBy(() -> Model.of("long", name -> name + "_".repeat(60), Harbour.OPERATOR, Harbour.VESSEL))
+                .hasMessageContaining("Operator: its table 'Operator____")
+                .hasMessageContaining("is longer than 63 bytes")
+                .hasMessageContaining("Vessel.name: has the column 'name____");
     }
 
     // ---- faults, one class each
