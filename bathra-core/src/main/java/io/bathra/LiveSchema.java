@@ -77,13 +77,20 @@ public final class LiveSchema {
 
     /**
      * Compares the database with what the model asks for: tables, columns with type and size, keys, unique constraints,
-     * foreign keys and indexes. Constraints are told by their columns, so their names play no part.
+     * foreign keys and indexes, and generators that lag behind the keys that are stored. Constraints are told by their columns, so their names play no part.
      *
      * @return each difference; empty when there is none
      */
     public List<Difference> verify() {
         try (Transaction transaction = store.transaction(new Trace())) {
-            return compare(transaction, tables(), TableCatalogue.names(transaction));
+            List<String> names = TableCatalogue.names(transaction);
+            List<Difference> differences = new ArrayList<>(compare(transaction, tables(), names));
+            GeneratorCheck generators = new GeneratorCheck(transaction);
+            store.model().entities().stream()
+                    .filter(entity ->
+                            names.stream().anyMatch(name -> store.dialect().sameName(entity.table(), name)))
+                    .forEach(entity -> generators.lag(entity).ifPresent(differences::add));
+            return List.copyOf(differences);
         }
     }
 

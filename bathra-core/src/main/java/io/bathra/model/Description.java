@@ -1,6 +1,5 @@
 package io.bathra.model;
 
-import io.bathra.query.Condition;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -45,10 +44,10 @@ final class Description {
                 line("unique", names(unique.attributes()));
             }
         }
-        for (Condition<?> check : entity.checks()) {
-            line("check", check.toString());
+        for (CheckRule check : entity.checks()) {
+            line("check", check.condition().toString());
         }
-        entity.indexes().forEach(index -> line("index", names(index)));
+        entity.indexes().forEach(index -> line("index", names(index.attributes())));
         managed(entity);
     }
 

@@ -41,11 +41,11 @@ public final class Entity<E> {
 
     record KeyLine(List<Accessor> accessors, List<KeyOption> options) implements Line {}
 
-    record UniqueLine(List<Accessor> accessors) implements Line {}
+    record UniqueLine(@Nullable String name, List<Accessor> accessors) implements Line {}
 
-    record IndexLine(List<Accessor> accessors) implements Line {}
+    record IndexLine(@Nullable String name, List<Accessor> accessors) implements Line {}
 
-    record CheckLine(Condition<?> condition) implements Line {}
+    record CheckLine(@Nullable String name, Condition<?> condition) implements Line {}
 
     /** An attribute whose value the unit of work sets. */
     record ManagedLine(Accessor accessor, Managed managed) implements Line {}
@@ -133,18 +133,28 @@ public final class Entity<E> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> unique(Attr<? super E, ?> first, Attr<? super E, ?> second, Attr<? super E, ?>... more) {
-        return with(new UniqueLine(accessors(first, second, more)));
+        return with(new UniqueLine(null, accessors(first, second, more)));
+    }
+
+    /** The same as a constraint of this name, for a schema that exists. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Entity<E> unique(String name, Attr<? super E, ?> first, Attr<? super E, ?>... more) {
+        return with(new UniqueLine(name, accessors(first, more)));
     }
 
     /** An index over some columns and links, in this order. Foreign keys have one anyway. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> index(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
-        List<Accessor> all = new ArrayList<>(List.of(Accessor.of(first)));
-        for (Attr<? super E, ?> attribute : more) {
-            all.add(Accessor.of(attribute));
-        }
-        return with(new IndexLine(List.copyOf(all)));
+        return with(new IndexLine(null, accessors(first, more)));
+    }
+
+    /** The same as an index of this name. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Entity<E> index(String name, Attr<? super E, ?> first, Attr<? super E, ?>... more) {
+        return with(new IndexLine(name, accessors(first, more)));
     }
 
     /**
@@ -152,7 +162,12 @@ public final class Entity<E> {
      * unknown, for want of a value, is fine.
      */
     public Entity<E> check(Condition<? super E> condition) {
-        return with(new CheckLine(condition));
+        return with(new CheckLine(null, condition));
+    }
+
+    /** The same as a constraint of this name. */
+    public Entity<E> check(String name, Condition<? super E> condition) {
+        return with(new CheckLine(name, condition));
     }
 
     /**
@@ -174,7 +189,13 @@ public final class Entity<E> {
     }
 
     private static List<Accessor> accessors(Attr<?, ?> first, Attr<?, ?> second, Attr<?, ?>[] more) {
-        List<Accessor> all = new ArrayList<>(List.of(Accessor.of(first), Accessor.of(second)));
+        List<Accessor> all = new ArrayList<>(accessors(first, more));
+        all.add(1, Accessor.of(second));
+        return List.copyOf(all);
+    }
+
+    private static List<Accessor> accessors(Attr<?, ?> first, Attr<?, ?>[] more) {
+        List<Accessor> all = new ArrayList<>(List.of(Accessor.of(first)));
         for (Attr<?, ?> attribute : more) {
             all.add(Accessor.of(attribute));
         }

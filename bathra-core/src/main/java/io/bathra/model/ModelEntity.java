@@ -2,7 +2,6 @@ package io.bathra.model;
 
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
-import io.bathra.query.Condition;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -164,13 +163,13 @@ public final class ModelEntity<E> {
         return databaseMade;
     }
 
-    /** The indexes that are declared, each by its attributes. */
-    public List<List<StoredAttribute>> indexes() {
+    /** The indexes that are declared. */
+    public List<IndexRule> indexes() {
         return rules().indexes();
     }
 
     /** The conditions that the database holds every row to. */
-    public List<Condition<?>> checks() {
+    public List<CheckRule> checks() {
         return rules().checks();
     }
 

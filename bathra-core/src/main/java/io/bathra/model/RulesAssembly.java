@@ -40,7 +40,7 @@ final class RulesAssembly {
         for (Line line : lines) {
             if (line instanceof UniqueLine unique) {
                 together("unique(...)", unique.accessors())
-                        .ifPresent(attributes -> uniques.add(new UniqueKey(attributes, false, null)));
+                        .ifPresent(attributes -> uniques.add(new UniqueKey(attributes, false, unique.name())));
             }
         }
         return uniques;
@@ -64,17 +64,18 @@ final class RulesAssembly {
     }
 
     Rules rules() {
-        List<List<StoredAttribute>> indexes = new ArrayList<>();
-        List<Condition<?>> checks = new ArrayList<>();
+        List<IndexRule> indexes = new ArrayList<>();
+        List<CheckRule> checks = new ArrayList<>();
         List<ColumnAttribute> versions = new ArrayList<>();
         List<ColumnAttribute> insertStamps = new ArrayList<>();
         List<ColumnAttribute> updateStamps = new ArrayList<>();
         for (Line line : lines) {
             if (line instanceof IndexLine index) {
-                together("index(...)", index.accessors()).ifPresent(indexes::add);
+                together("index(...)", index.accessors())
+                        .ifPresent(attributes -> indexes.add(new IndexRule(index.name(), attributes)));
             } else if (line instanceof CheckLine check) {
                 check(check.condition());
-                checks.add(check.condition());
+                checks.add(new CheckRule(check.name(), check.condition()));
             } else if (line instanceof ManagedLine managed) {
                 ColumnAttribute attribute = managed(managed);
                 if (attribute != null) {

@@ -1,6 +1,8 @@
 package io.bathra.schema;
 
+import io.bathra.model.CheckRule;
 import io.bathra.model.ColumnType;
+import io.bathra.model.IndexRule;
 import io.bathra.model.KeySource;
 import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.LinkAttribute;
@@ -14,6 +16,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /**
  * The tables that a model asks for, as a value.
@@ -101,7 +104,9 @@ public record Schema(List<Table> tables) {
         for (UniqueKey unique : entity.uniqueKeys()) {
             if (!unique.primary()) {
                 List<String> names = names(unique.attributes());
-                uniques.add(new UniqueConstraint(ConstraintNames.of(table, names, "unique"), names));
+                uniques.add(new UniqueConstraint(
+                        Objects.requireNonNullElseGet(unique.name(), () -> ConstraintNames.of(table, names, "unique")),
+                        names));
             }
         }
         List<ForeignKey> foreignKeys = new ArrayList<>();
@@ -122,10 +127,12 @@ public record Schema(List<Table> tables) {
                 indexes.add(new Index(ConstraintNames.of(table, names, "index"), names));
             }
         }
-        for (List<StoredAttribute> index : entity.indexes()) {
-            List<String> names = names(index);
+        for (IndexRule index : entity.indexes()) {
+            List<String> names = names(index.attributes());
             if (indexes.stream().noneMatch(other -> other.columns().equals(names))) {
-                indexes.add(new Index(ConstraintNames.of(table, names, "index"), names));
+                String name =
+                        Objects.requireNonNullElseGet(index.name(), () -> ConstraintNames.of(table, names, "index"));
+                indexes.add(new Index(name, names));
             }
         }
         return new Table(
@@ -142,15 +149,17 @@ public record Schema(List<Table> tables) {
 
     private static List<Check> checks(ModelEntity<?> entity) {
         Map<String, Check> checks = new LinkedHashMap<>();
-        for (Condition<?> condition : entity.checks()) {
+        for (CheckRule rule : entity.checks()) {
+            Condition<?> condition = rule.condition();
             List<String> columns = condition.paths().stream()
                     .map(path -> (StoredAttribute) entity.attribute(path.steps().get(0)))
                     .flatMap(attribute -> attribute.columns().stream())
                     .map(StoredColumn::name)
                     .distinct()
                     .toList();
-            String name = ConstraintNames.of(entity.table(), columns, "check");
-            for (int i = 2; checks.containsKey(name); i++) {
+            String name = Objects.requireNonNullElseGet(
+                    rule.name(), () -> ConstraintNames.of(entity.table(), columns, "check"));
+            for (int i = 2; rule.name() == null && checks.containsKey(name); i++) {
                 name = ConstraintNames.of(entity.table(), columns, "check" + i);
             }
             checks.put(name, new Check(name, entity, condition));

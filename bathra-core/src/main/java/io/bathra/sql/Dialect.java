@@ -177,6 +177,26 @@ public abstract class Dialect implements Comparison.Spelling {
     /** For the values of a sequence; the placeholder is how many. */
     public abstract KeyDraw drawValues(String sequence);
 
+    /**
+     * Asks which key, or a smaller one, would be drawn next for a table whose keys the database draws: one row with one number, or
+     * none when it cannot be told.
+     */
+    public abstract SqlText nextDrawn(ModelEntity<?> entity);
+
+    /** Asks which value, or a smaller one, a sequence would give next. */
+    public abstract SqlText nextOf(String sequence);
+
+    /** Asks for the greatest key of a table. */
+    public final SqlText greatestKey(ModelEntity<?> entity) {
+        String key = quote(entity.keyColumns().get(0).name());
+        return new SqlText("select max(" + key + ") from " + quote(entity.table()), List.of());
+    }
+
+    /** A name as the database's catalogue lists it, where the name goes unquoted. */
+    final boolean goesUnquoted(String name) {
+        return isPlain(name);
+    }
+
     /** Moves the next key of a key table; the placeholders are how far, and the owner. */
     public final String moveNextKey(KeyTable keys) {
         return "update " + quote(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + KeyTable.NEXT_KEY + " + ? where "

@@ -2,6 +2,7 @@ package io.bathra.sql;
 
 import io.bathra.model.ColumnType;
 import java.util.List;
+import java.util.Locale;
 
 /** H2, from version 2 on. */
 public final class H2Dialect extends OwnSequenceDialect {
@@ -60,5 +61,14 @@ public final class H2Dialect extends OwnSequenceDialect {
     @Override
     public KeyDraw drawValues(String sequence) {
         return new KeyDraw("select next value for " + quote(sequence) + " from system_range(1, ?)", false, null);
+    }
+
+    @Override
+    public SqlText nextOf(String sequence) {
+        String listed = goesUnquoted(sequence) ? sequence.toUpperCase(Locale.ROOT) : sequence;
+        return new SqlText(
+                "select base_value from information_schema.sequences where sequence_schema = current_schema and"
+                        + " sequence_name = " + textLiteral(listed),
+                List.of());
     }
 }

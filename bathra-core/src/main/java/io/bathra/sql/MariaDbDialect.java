@@ -140,4 +140,10 @@ public final class MariaDbDialect extends OwnSequenceDialect {
         return new WriteForm(
                 Binding.MULTI_ROW, DELETE_ROWS, key, n -> head + String.join(", ", Collections.nCopies(n, row)) + ")");
     }
+
+    /** MariaDB tells only where the values end that a server has taken aside. */
+    @Override
+    public SqlText nextOf(String sequence) {
+        return new SqlText("select next_not_cached_value from " + quote(sequence), List.of());
+    }
 }

@@ -44,6 +44,11 @@ abstract class OwnSequenceDialect extends Dialect {
         return drawValues(Schema.sequence(entity.table()));
     }
 
+    @Override
+    public final SqlText nextDrawn(ModelEntity<?> entity) {
+        return nextOf(Schema.sequence(entity.table()));
+    }
+
     private String sequence(String table) {
         return quote(Schema.sequence(table));
     }

@@ -75,11 +75,8 @@ public final class PostgresDialect extends Dialect {
     /** The sequence is looked up once a statement: the subquery with its offset is not merged into the outer query. */
     @Override
     public KeyDraw drawKeys(ModelEntity<?> entity) {
-        // The first argument is parsed as an identifier, the second is taken literally.
-        String table = textLiteral('"' + entity.table().replace("\"", "\"\"") + '"');
-        String column = textLiteral(entity.keyColumns().get(0).name());
-        String sql = "select nextval(s.seq) from (select pg_get_serial_sequence(" + table + ", " + column
-                + ")::regclass as seq offset 0) s, generate_series(1, ?)";
+        String sql = "select nextval(s.seq) from (select " + ownedSequence(entity)
+                + "::regclass as seq offset 0) s, generate_series(1, ?)";
         return new KeyDraw(sql, false, null);
     }
 
@@ -160,5 +157,28 @@ public final class PostgresDialect extends Dialect {
         return columns.stream()
                 .map(column -> "?::" + element(column.type()) + "[]")
                 .collect(Collectors.joining(", "));
+    }
+
+    /** The sequence behind an identity column, in words of the catalogue. */
+    private static String ownedSequence(ModelEntity<?> entity) {
+        // The first argument is parsed as an identifier, the second is taken literally.
+        String table = textLiteral('"' + entity.table().replace("\"", "\"\"") + '"');
+        String column = textLiteral(entity.keyColumns().get(0).name());
+        return "pg_get_serial_sequence(" + table + ", " + column + ")";
+    }
+
+    @Override
+    public SqlText nextDrawn(ModelEntity<?> entity) {
+        return next("format('%I.%I', schemaname, sequencename) = " + ownedSequence(entity));
+    }
+
+    @Override
+    public SqlText nextOf(String sequence) {
+        return next("schemaname = current_schema() and sequencename = " + textLiteral(sequence));
+    }
+
+    private static SqlText next(String which) {
+        return new SqlText(
+                "select coalesce(last_value + increment_by, start_value) from pg_sequences where " + which, List.of());
     }
 }

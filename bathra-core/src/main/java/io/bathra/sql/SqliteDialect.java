@@ -163,4 +163,15 @@ public final class SqliteDialect extends Dialect {
         params.add(new SqlText.Value(type, kind.pattern(escaped, "*")));
         return column + " glob ?";
     }
+
+    @Override
+    public SqlText nextDrawn(ModelEntity<?> entity) {
+        return new SqlText(
+                "select seq + 1 from sqlite_sequence where name = " + textLiteral(entity.table()), List.of());
+    }
+
+    @Override
+    public SqlText nextOf(String sequence) {
+        throw noSequences(sequence);
+    }
 }

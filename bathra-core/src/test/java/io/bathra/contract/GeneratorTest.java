@@ -182,6 +182,24 @@ class GeneratorTest {
     }
 
     @Test
+    void aGeneratorThatLagsBehindIsReported() {
+        List<KeyOption> sources = database == TestDatabase.SQLITE
+                ? List.of(keyTable("keys", 1)) // whose own generator is moved on by whatever is stored
+                : List.of(generated(), keyTable("keys", 1), sequence("numbers", 5));
+        for (KeyOption one : sources) {
+            Store store = Store.open(tickets(one), source);
+            store.schema().recreate("tickets");
+            add(store, 3);
+            assertThat(store.schema().verify()).isEmpty();
+            TestDatabase.execute(source, "insert into ticket (id, title) values (500000, 'by hand')");
+            assertThat(store.schema().verify()).singleElement().satisfies(difference -> {
+                assertThat(difference.place()).isEqualTo("ticket.id");
+                assertThat(difference.found()).startsWith("the key 500000 is stored, but the generator is at ");
+            });
+        }
+    }
+
+    @Test
     void aKeyThatCannotBeDrawnIsAFault() {
         assertThatThrownBy(() -> Model.of(
                         "faulty",

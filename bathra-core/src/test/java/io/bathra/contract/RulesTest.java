@@ -100,13 +100,15 @@ class RulesTest {
                     .stampOnInsert(Booking::created)
                     .stampOnUpdate(Booking::updated)
                     .index(Booking::kind, Booking::from)
+                    .index("by code", Booking::code)
+                    .unique("one of a kind", Booking::id, Booking::code)
                     .check(the(Booking::until).above(the(Booking::from)))
                     .check(anyOf(
                             the(Booking::kind).in(Kind.BOX, Kind.BULK),
                             allOf(
                                     the(Booking::paid).is(true),
                                     the(Booking::until).isPresent())))
-                    .check(not(text(Booking::code).startsWith("it's \\ 100%_")))
+                    .check("no odd codes", not(text(Booking::code).startsWith("it's \\ 100%_")))
                     .check(the(Booking::from).atLeast(LocalDateTime.of(2020, 1, 1, 0, 0))));
 
     private static final Instant FIRST = Instant.parse("2026-04-01T10:00:00.123456Z");
@@ -192,7 +194,7 @@ class RulesTest {
             assertThatThrownBy(work::flush).isInstanceOf(CheckViolation.class);
             booking.from = LocalDateTime.of(2020, 1, 1, 0, 0);
             booking.code = "it's \\ 100%_";
-            assertThatThrownBy(work::flush).isInstanceOf(CheckViolation.class);
+            assertThatThrownBy(work::flush).isInstanceOf(CheckViolation.class).hasMessageContaining("no odd codes");
             booking.code = "it's \\ 100%";
             work.commit();
         }
@@ -203,6 +205,8 @@ class RulesTest {
         assertThat(store.schema().statements())
                 .anyMatch(
                         sql -> sql.contains("constraint booking_until_from_check check (") && sql.contains("until > "))
+                .anyMatch(sql -> sql.contains("no odd codes") && sql.contains("one of a kind"))
+                .anyMatch(sql -> sql.startsWith("create index") && sql.contains("by code"))
                 .anyMatch(sql -> sql.startsWith("create index booking_kind_from_index on booking (kind, "));
     }
 
