@@ -75,7 +75,7 @@ final class Flush {
             for (Change change : step.changes()) {
                 @Nullable Object[] row = row(change);
                 rows.add(row);
-                late += change instanceof Update && change.entry().state() == State.NEW ? 1 : 0;
+                late += change instanceof Update && change.entry().state() != State.STORED ? 1 : 0;
                 settle.add(() -> settle(undo, change, row));
             }
             long count = writer.write("flush", form, rows);

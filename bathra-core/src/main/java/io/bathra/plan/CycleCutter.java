@@ -4,6 +4,7 @@ import io.bathra.error.UnorderableChangesException;
 import io.bathra.model.StoredAttribute;
 import io.bathra.plan.RowGraph.Edge;
 import io.bathra.track.Change;
+import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
@@ -17,11 +18,12 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Breaks rings of new rows that link to one another: one nullable link of the ring is inserted as null and set by an
- * update after the inserts.
+ * Breaks rings of rows at a nullable link. Of new rows that link to one another, it is inserted as null and set by an
+ * update after the inserts; of rows to be deleted, it is set to null by an update before the deletes.
  */
 final class CycleCutter {
     private static final Comparator<StoredAttribute> DECLARED = Comparator.comparingInt(
@@ -30,6 +32,7 @@ final class CycleCutter {
 
     private final List<Change> changes;
     private final Map<Entry<?>, Update> late = new LinkedHashMap<>();
+    private final Map<Entry<?>, Update> early = new LinkedHashMap<>();
 
     private CycleCutter(List<Change> changes) {
         this.changes = new ArrayList<>(changes);
@@ -41,13 +44,18 @@ final class CycleCutter {
         while (cutter.cutOncePerRing()) {
             // each round takes one link out of every ring that is left
         }
-        List<Change> all = new ArrayList<>(cutter.changes);
-        all.addAll(cutter.late.values());
+        return cutter.all();
+    }
+
+    private List<Change> all() {
+        List<Change> all = new ArrayList<>(changes);
+        all.addAll(late.values());
+        all.addAll(early.values());
         return all;
     }
 
     private boolean cutOncePerRing() {
-        Map<Integer, List<Edge>> rings = rings(RowGraph.edges(changes));
+        Map<Integer, List<Edge>> rings = rings(RowGraph.edges(all()));
         for (List<Edge> ring : rings.values()) {
             StoredAttribute link = ring.stream()
                     .filter(this::canBeCut)
@@ -63,7 +71,8 @@ final class CycleCutter {
 
     /** The edges within each set of rows that wait for one another. */
     private Map<Integer, List<Edge>> rings(List<Edge> edges) {
-        Successors successors = Successors.of(changes.size(), edges, Edge::before, Edge::after);
+        Successors successors =
+                Successors.of(changes.size() + late.size() + early.size(), edges, Edge::before, Edge::after);
         if (Arrays.stream(successors.levels()).noneMatch(level -> level < 0)) {
             return Map.of();
         }
@@ -78,16 +87,36 @@ final class CycleCutter {
         return rings;
     }
 
+    /** Updates are in no ring of links: they come after what they link to, and before what they leave. */
     private boolean canBeCut(Edge edge) {
-        return !edge.unique()
-                && !edge.attribute().required()
-                && changes.get(edge.before()) instanceof Insert
-                && changes.get(edge.after()) instanceof Insert;
+        boolean alike =
+                isInsert(edge.before()) && isInsert(edge.after()) || isDelete(edge.before()) && isDelete(edge.after());
+        return alike && !edge.unique() && !edge.attribute().required();
+    }
+
+    private boolean isInsert(int node) {
+        return node < changes.size() && changes.get(node) instanceof Insert;
+    }
+
+    private boolean isDelete(int node) {
+        return node < changes.size() && changes.get(node) instanceof Delete;
     }
 
     private void cut(Edge edge) {
-        Insert insert = (Insert) changes.get(edge.after());
         int slot = edge.attribute().slot();
+        if (isDelete(edge.before())) {
+            Entry<?> leaving = changes.get(edge.before()).entry();
+            Update update = early.computeIfAbsent(
+                    leaving,
+                    entry -> new Update(
+                            entry,
+                            new BitSet(),
+                            Objects.requireNonNull(entry.snapshot()).clone()));
+            update.changed().set(slot);
+            update.values()[slot] = null;
+            return;
+        }
+        Insert insert = (Insert) changes.get(edge.after());
         Update update = late.computeIfAbsent(
                 insert.entry(),
                 entry -> new Update(entry, new BitSet(), insert.values().clone()));
@@ -107,12 +136,13 @@ final class CycleCutter {
             walked.add(node);
             node = waiting.get(node).before();
         }
+        List<Change> all = all();
         List<String> words = new ArrayList<>();
         for (int waits : walked.subList(walked.indexOf(node), walked.size())) {
-            words.add(changes.get(waits).entry() + "."
+            words.add(all.get(waits).entry() + "."
                     + waiting.get(waits).attribute().name());
         }
-        words.add(changes.get(node).entry().toString());
+        words.add(all.get(node).entry().toString());
         return words;
     }
 }

@@ -9,6 +9,7 @@ import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
+import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -35,6 +36,10 @@ final class RowGraph {
     private final List<Edge> edges = new ArrayList<>();
     private final Map<Entry<?>, Integer> inserts = new IdentityHashMap<>();
     private final Map<RowKey, Integer> deletes = new HashMap<>();
+
+    /** Updates that take links out of rows which are deleted afterwards, to break a ring. */
+    private final Map<Entry<?>, Integer> releases = new IdentityHashMap<>();
+
     private final Map<UniqueKey, Map<Object, Integer>> freed = new HashMap<>();
 
     private RowGraph(List<Change> changes) {
@@ -59,6 +64,9 @@ final class RowGraph {
         if (change instanceof Insert) {
             inserts.put(entry, node);
             return;
+        }
+        if (change instanceof Update && entry.state() == State.REMOVED) {
+            releases.put(entry, node);
         }
         if (change instanceof Delete) {
             deletes.put(new RowKey(entry.entity(), Objects.requireNonNull(entry.key())), node);
@@ -90,7 +98,11 @@ final class RowGraph {
                 Object before = change.entry().before(link);
                 Integer leaving = before == null ? null : deletes.get(new RowKey(link.target(), before));
                 if (leaving != null && leaving != node) {
-                    edges.add(new Edge(node, leaving, link, false));
+                    boolean released = change instanceof Delete && isReleased(change.entry(), link);
+                    edges.add(
+                            released
+                                    ? new Edge(releases.get(change.entry()), node, link, false)
+                                    : new Edge(node, leaving, link, false));
                 }
             }
         }
@@ -102,6 +114,11 @@ final class RowGraph {
                 edges.add(new Edge(owner, node, unique.attributes().get(0), true));
             }
         }
+    }
+
+    private boolean isReleased(Entry<?> entry, LinkAttribute link) {
+        Integer release = releases.get(entry);
+        return release != null && writes(changes.get(release), link);
     }
 
     /** Whether the change gives the column another value; a delete gives up all of them. */

@@ -364,6 +364,7 @@ public final class Tracker {
         }
     }
 
+    /** Takes back what a flush did. What the user has asked for since, a removal say, is still to be done. */
     void restore(Memento memento) {
         Entry<?> entry = memento.entry();
         if (memento.state() == State.NEW && entry.key != null) {
@@ -378,8 +379,12 @@ public final class Tracker {
             byKey.computeIfAbsent(entry.entity(), e -> new HashMap<>())
                     .put(Objects.requireNonNull(memento.key()), entry);
         }
-        entry.state = memento.state();
+        boolean removedSince = entry.state == State.REMOVED;
+        entry.state = removedSince && memento.state() == State.STORED ? State.REMOVED : memento.state();
         entry.key = memento.key();
         entry.snapshot = memento.snapshot();
+        if (removedSince && memento.state() == State.NEW) {
+            forget(entry); // the user has added and removed it: neither is left to do
+        }
     }
 }

@@ -298,7 +298,7 @@ class GraphTest extends HarbourContract {
     }
 
     @Test
-    void aRingOfNewRowsIsCutAtTheNullableLink() {
+    void aRingIsCutAtTheNullableLinkOnItsWayInAndOut() {
         Berth a = new Berth("A");
         Berth b = new Berth("B");
         a.within().set(b);
@@ -310,6 +310,12 @@ class GraphTest extends HarbourContract {
         store.run(work -> {
             Berth read = work.require(Berth.class, a.getId());
             assertThat(read.within().get().within().get()).isSameAs(read);
+            work.remove(read.within().get());
+            work.remove(read);
+            assertThat(work.plan().steps())
+                    .extracting(Object::toString)
+                    .containsExactly("update berth (2 rows)", "delete berth (2 rows)");
+            assertThat(work.commit().total()).isEqualTo(new FlushReport.Rows(0, 0, 2));
         });
     }
 
