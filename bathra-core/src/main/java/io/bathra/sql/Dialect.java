@@ -154,6 +154,20 @@ public abstract class Dialect implements Comparison.Spelling {
     /** A column's type. */
     abstract String type(ColumnType type);
 
+    /** The name of a type on which SQL's standard and most databases agree. */
+    static String standardType(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN -> "boolean";
+            case BYTE, SHORT -> "smallint";
+            case INTEGER -> "integer";
+            case LONG -> "bigint";
+            case FLOAT -> "real";
+            case DOUBLE -> "double precision";
+            case DATE -> "date";
+            default -> throw new IllegalStateException("no common type keeps " + type.kind());
+        };
+    }
+
     /** A column's type in a table, with whatever keeps the values within it. */
     String type(Table table, Column column) {
         return type(column.type());

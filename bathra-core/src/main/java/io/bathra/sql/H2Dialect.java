@@ -40,21 +40,15 @@ public final class H2Dialect extends OwnSequenceDialect {
     @Override
     String type(ColumnType type) {
         return switch (type.kind()) {
-            case BOOLEAN -> "boolean";
-            case BYTE, SHORT -> "smallint";
-            case INTEGER -> "integer";
-            case LONG -> "bigint";
-            case FLOAT -> "real";
-            case DOUBLE -> "double precision";
             case CHARACTER, STRING, ENUM -> type.length() == 0 ? "varchar" : "varchar(" + type.length() + ")";
             case DECIMAL -> "numeric(" + type.precision() + ", " + type.scale() + ")";
-            case DATE -> "date";
             case TIME -> "time(6)";
             case DATE_TIME -> "timestamp(6)";
             case INSTANT -> "timestamp(6) with time zone";
             case UUID -> "uuid";
             case BYTES -> "varbinary";
             case LONG_TEXT -> "clob";
+            default -> standardType(type);
         };
     }
 

@@ -73,19 +73,15 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     @Override
     String type(ColumnType type) {
         return switch (type.kind()) {
-            case BOOLEAN -> "boolean";
-            case BYTE, SHORT -> "smallint";
-            case INTEGER -> "integer";
-            case LONG -> "bigint";
             case FLOAT, DOUBLE -> "double";
             case CHARACTER, STRING, ENUM -> type.length() == 0 ? "longtext" : "varchar(" + type.length() + ")";
             case DECIMAL -> "decimal(" + type.precision() + ", " + type.scale() + ")";
-            case DATE -> "date";
             case TIME -> "time(6)";
             case DATE_TIME, INSTANT -> "datetime(6)";
             case UUID -> "binary(16)";
             case BYTES -> "longblob";
             case LONG_TEXT -> "longtext";
+            default -> standardType(type);
         };
     }
 

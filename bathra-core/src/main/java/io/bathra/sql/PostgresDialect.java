@@ -55,20 +55,14 @@ public final class PostgresDialect extends Dialect {
     /** The type as an array's element or a cast knows it: without length, digits and collation. */
     private static String element(ColumnType type) {
         return switch (type.kind()) {
-            case BOOLEAN -> "boolean";
-            case BYTE, SHORT -> "smallint";
-            case INTEGER -> "integer";
-            case LONG -> "bigint";
-            case FLOAT -> "real";
-            case DOUBLE -> "double precision";
             case CHARACTER, STRING, LONG_TEXT, ENUM -> "text";
             case DECIMAL -> "numeric";
-            case DATE -> "date";
             case TIME -> "time";
             case DATE_TIME -> "timestamp";
             case INSTANT -> "timestamptz";
             case UUID -> "uuid";
             case BYTES -> "bytea";
+            default -> standardType(type);
         };
     }
 
