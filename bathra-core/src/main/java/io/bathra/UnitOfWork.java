@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.Flush.RowsMissing;
 import io.bathra.error.BathraException;
+import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.Problem;
@@ -304,8 +305,15 @@ public final class UnitOfWork implements AutoCloseable {
         flush();
         try {
             transaction.commit();
-        } catch (BathraException e) {
+        } catch (CommitUnknownException e) {
             breakDown(e);
+            throw e;
+        } catch (BathraException e) {
+            try {
+                rollback();
+            } catch (BathraException again) {
+                e.addSuppressed(again);
+            }
             throw e;
         }
         undo.forget();

@@ -30,6 +30,7 @@ final class SqliteDatabase extends TextualDatabase {
     /** Foreign keys can be switched on outside a transaction only. */
     @Override
     void begin(Connection connection) throws SQLException {
+        connection.setAutoCommit(true); // a pool may be set up otherwise, and the driver would begin on its own
         execute(connection, "pragma foreign_keys = on");
         execute(connection, "begin immediate");
     }

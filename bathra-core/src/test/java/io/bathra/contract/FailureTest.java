@@ -243,6 +243,31 @@ class FailureTest extends HarbourContract {
     }
 
     @Test
+    void aCommitThatIsRefusedCanBeDoneAgain() {
+        assumeThat(database).as("SQLite is given SQL text").isNotEqualTo(TestDatabase.SQLITE);
+        storeFleet(1, 0);
+        try (UnitOfWork work = store.begin()) {
+            Vessel known = work.from(Vessel.class).one();
+            known.name("Renamed");
+            Vessel added = new Vessel("9000001", "Nordlicht");
+            work.add(added);
+            work.flush();
+            source.inject((connection, method, argument) -> {
+                if (method.equals("commit")) {
+                    throw new SQLException("a deferred constraint says no", "23503");
+                }
+            });
+            assertThatThrownBy(work::commit).isInstanceOf(ForeignKeyViolation.class);
+            source.mend();
+            assertThat(added.id()).isNull();
+            assertThat(work.standing(added)).isEqualTo(Standing.NEW);
+            assertThat(work.standing(known)).isEqualTo(Standing.DIRTY);
+            assertThat(work.commit().total()).isEqualTo(new FlushReport.Rows(1, 1, 0));
+        }
+        assertThat(count(Vessel.class)).isEqualTo(2);
+    }
+
+    @Test
     void afterAFailedStatementInATransactionThatHasWrittenCommitRefuses() {
         try (UnitOfWork work = store.begin()) {
             work.add(new Vessel("9000001", "Nordlicht"));
