@@ -99,18 +99,33 @@ class CompositeKeyTest {
         }
     }
 
-    static final Model MODEL = Model.of(
-            "moorings",
-            Entity.of(Bollard.class, Bollard::new).key(Bollard::place).links(Bollard::moorings, Mooring::bollard),
-            Entity.of(Pilot.class, Pilot::new),
-            Entity.of(Shift.class, Shift::new).key(Shift::pilot, Shift::day),
-            Entity.of(Mooring.class, Mooring::new)
-                    .column(Mooring::vessel, length(20))
-                    .column(Mooring::line, length(20))
-                    .unique(Mooring::vessel, Mooring::line, Mooring::bollard));
+    static final Entity<?>[] ENTITIES = {
+        Entity.of(Bollard.class, Bollard::new).key(Bollard::place).links(Bollard::moorings, Mooring::bollard),
+        Entity.of(Pilot.class, Pilot::new),
+        Entity.of(Shift.class, Shift::new).key(Shift::pilot, Shift::day),
+        Entity.of(Mooring.class, Mooring::new)
+                .column(Mooring::vessel, length(20))
+                .column(Mooring::line, length(20))
+                .unique(Mooring::vessel, Mooring::line, Mooring::bollard)
+    };
+
+    static final Model MODEL = Model.of("moorings", ENTITIES);
 
     private static final LocalDate DAY = LocalDate.of(2026, 4, 1);
     private final Store store;
+
+    /** A mooring with a bollard, a shift and a pilot of its own. */
+    static Mooring mooring(int number) {
+        Shift shift = new Shift();
+        shift.pilot.set(new Pilot());
+        shift.day = DAY;
+        Mooring mooring = new Mooring();
+        mooring.vessel = "Nordlicht";
+        mooring.line = "line " + number;
+        mooring.shift.set(shift);
+        mooring.bollard.set(Bollard.at("N", number));
+        return mooring;
+    }
 
     CompositeKeyTest(TestDatabase database) {
         store = Store.open(MODEL, database.empty());

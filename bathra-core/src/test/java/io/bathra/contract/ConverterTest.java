@@ -92,15 +92,17 @@ class ConverterTest {
     private static final Converter<StringBuilder, String> LOG =
             Converter.to(String.class, StringBuilder::toString, StringBuilder::new);
 
-    private static final Model MODEL = Model.of(
-            "ships",
-            Entity.of(Ship.class, Ship::new)
-                    .column(Ship::imo, IMO, required(), length(7), unique())
-                    .column(Ship::flag, FLAG)
-                    .column(Ship::log, LOG)
-                    .column(Ship::crew, json())
-                    .column(Ship::report, text())
-                    .check(the(Ship::flag).in(Flag.ESTONIA, Flag.FINLAND)));
+    static final Entity<?>[] ENTITIES = {
+        Entity.of(Ship.class, Ship::new)
+                .column(Ship::imo, IMO, required(), length(7), unique())
+                .column(Ship::flag, FLAG)
+                .column(Ship::log, LOG)
+                .column(Ship::crew, json())
+                .column(Ship::report, text())
+                .check(the(Ship::flag).in(Flag.ESTONIA, Flag.FINLAND))
+    };
+
+    static final Model MODEL = Model.of("ships", ENTITIES);
 
     private final DataSource source;
     private final Store store;
@@ -112,7 +114,7 @@ class ConverterTest {
         assertThat(store.schema().verify()).isEmpty();
     }
 
-    private static Ship ship(String imo) {
+    static Ship ship(String imo) {
         Ship ship = new Ship();
         ship.imo = new Imo(imo);
         ship.flag = Flag.FINLAND;

@@ -81,15 +81,17 @@ class DatabaseMadeTest {
         }
     }
 
-    private static final Model MODEL = Model.of(
-            "cargo",
-            Entity.of(Cargo.class, Cargo::new)
-                    .column(Cargo::state, required(), length(10), databaseDefault("'expected'"))
-                    .column(Cargo::pieces, computed("crates * per_crate"))
-                    .column(Cargo::mark, length(20), changedByDatabase()),
-            Entity.of(Account.class, Account::new)
-                    .key(Account::user, assigned())
-                    .column(Account::pin, required(), length(8), unique(), secret()));
+    static final Entity<?>[] ENTITIES = {
+        Entity.of(Cargo.class, Cargo::new)
+                .column(Cargo::state, required(), length(10), databaseDefault("'expected'"))
+                .column(Cargo::pieces, computed("crates * per_crate"))
+                .column(Cargo::mark, length(20), changedByDatabase()),
+        Entity.of(Account.class, Account::new)
+                .key(Account::user, assigned())
+                .column(Account::pin, required(), length(8), unique(), secret())
+    };
+
+    static final Model MODEL = Model.of("cargo", ENTITIES);
 
     private final Store store;
 

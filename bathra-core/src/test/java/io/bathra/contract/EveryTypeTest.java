@@ -79,14 +79,16 @@ class EveryTypeTest {
         }
     }
 
-    static final Model MODEL = Model.of(
-            "everything",
-            Entity.of(Everything.class, Everything::new)
-                    .table("Every \"thing\"")
-                    .key(Everything::key, assigned())
-                    .column(Everything::amount, digits(12, 3))
-                    .column(Everything::text, length(40))
-                    .column(Everything::order, name("Mixed\"Case")));
+    static final Entity<?>[] ENTITIES = {
+        Entity.of(Everything.class, Everything::new)
+                .table("Every \"thing\"")
+                .key(Everything::key, assigned())
+                .column(Everything::amount, digits(12, 3))
+                .column(Everything::text, length(40))
+                .column(Everything::order, name("Mixed\"Case"))
+    };
+
+    static final Model MODEL = Model.of("every type", ENTITIES);
 
     private final Store store;
 
@@ -101,7 +103,7 @@ class EveryTypeTest {
         return empty;
     }
 
-    private static Everything full(int i) {
+    static Everything full(int i) {
         boolean odd = i % 2 == 1;
         Everything full = empty();
         full.select = odd;

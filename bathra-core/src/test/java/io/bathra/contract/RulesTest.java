@@ -92,24 +92,24 @@ class RulesTest {
         }
     }
 
-    static final Model MODEL = Model.of(
-            "bookings",
-            Entity.of(Booking.class, Booking::new)
-                    .column(Booking::code, required(), length(12))
-                    .version(Booking::revision)
-                    .stampOnInsert(Booking::created)
-                    .stampOnUpdate(Booking::updated)
-                    .index(Booking::kind, Booking::from)
-                    .index("by code", Booking::code)
-                    .unique("one of a kind", Booking::id, Booking::code)
-                    .check(the(Booking::until).above(the(Booking::from)))
-                    .check(anyOf(
-                            the(Booking::kind).in(Kind.BOX, Kind.BULK),
-                            allOf(
-                                    the(Booking::paid).is(true),
-                                    the(Booking::until).isPresent())))
-                    .check("no odd codes", not(text(Booking::code).startsWith("it's \\ 100%_")))
-                    .check(the(Booking::from).atLeast(LocalDateTime.of(2020, 1, 1, 0, 0))));
+    static final Entity<?>[] ENTITIES = {
+        Entity.of(Booking.class, Booking::new)
+                .column(Booking::code, required(), length(12))
+                .version(Booking::revision)
+                .stampOnInsert(Booking::created)
+                .stampOnUpdate(Booking::updated)
+                .index(Booking::kind, Booking::from)
+                .index("by code", Booking::code)
+                .unique("one of a kind", Booking::id, Booking::code)
+                .check(the(Booking::until).above(the(Booking::from)))
+                .check(anyOf(
+                        the(Booking::kind).in(Kind.BOX, Kind.BULK),
+                        allOf(the(Booking::paid).is(true), the(Booking::until).isPresent())))
+                .check("no odd codes", not(text(Booking::code).startsWith("it's \\ 100%_")))
+                .check(the(Booking::from).atLeast(LocalDateTime.of(2020, 1, 1, 0, 0)))
+    };
+
+    static final Model MODEL = Model.of("bookings", ENTITIES);
 
     private static final Instant FIRST = Instant.parse("2026-04-01T10:00:00.123456Z");
     private static final Instant SECOND = FIRST.plusSeconds(60);

@@ -1,0 +1,108 @@
+package io.bathra.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import io.bathra.Standing;
+import io.bathra.Store;
+import io.bathra.contract.CompositeKeyTest.Mooring;
+import io.bathra.contract.CompositeKeyTest.Shift;
+import io.bathra.contract.ConverterTest.Ship;
+import io.bathra.contract.DatabaseMadeTest.Cargo;
+import io.bathra.contract.EveryTypeTest.Everything;
+import io.bathra.contract.GeneratorTest.Event;
+import io.bathra.contract.GeneratorTest.Permit;
+import io.bathra.contract.RulesTest.Booking;
+import io.bathra.model.Declare;
+import io.bathra.model.Entity;
+import io.bathra.model.Model;
+import io.bathra.model.ModelEntity;
+import io.bathra.testing.OnEachDatabase;
+import io.bathra.testing.TestDatabase;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+
+/** All that the other tests declare, in one model: created, filled, read back, changed and emptied. */
+@OnEachDatabase
+class EverythingTest {
+    private static final Model MODEL = Model.of(
+            "everything",
+            Stream.of(
+                            EveryTypeTest.ENTITIES,
+                            CompositeKeyTest.ENTITIES,
+                            RulesTest.ENTITIES,
+                            ConverterTest.ENTITIES,
+                            DatabaseMadeTest.ENTITIES,
+                            new Entity<?>[] {
+                                Entity.of(Permit.class, Permit::new).key(Permit::id, Declare.keyTable("next keys", 7)),
+                                Entity.of(Event.class, Event::new).key(Event::id, Declare.timeOrdered())
+                            })
+                    .flatMap(Arrays::stream)
+                    .toArray(Entity<?>[]::new));
+
+    private final Store store;
+
+    EverythingTest(TestDatabase database) {
+        store = Store.open(MODEL, database.empty());
+    }
+
+    private static List<Object> some(int round) {
+        List<Object> all = new ArrayList<>();
+        for (int i = 0; i < 4; i++) {
+            int number = 10 * round + i;
+            all.add(EveryTypeTest.full(number));
+            all.add(CompositeKeyTest.mooring(number));
+            all.add(Booking.of("B" + number));
+            all.add(ConverterTest.ship(String.valueOf(9_000_000 + number)));
+            all.add(Cargo.of(number));
+            all.add(new Permit());
+            all.add(new Event());
+        }
+        return all;
+    }
+
+    @Test
+    void itIsCreatedVerifiedFilledChangedAndEmptied() {
+        store.schema().createMissing();
+        assertThat(store.schema().verify()).isEmpty();
+        assertThat(MODEL.describe())
+                .contains("Everything in ", "Mooring in mooring", "key      id as time-ordered UUID");
+
+        List<Object> stored = some(1);
+        store.run(work -> {
+            stored.forEach(work::add);
+            work.flush();
+            stored.forEach(one -> assertThat(work.standing(one)).isEqualTo(Standing.CLEAN));
+        });
+        assertThat(store.schema().verify()).as("no generator lags behind").isEmpty();
+
+        store.run(work -> {
+            assertThat(work.from(Everything.class).list())
+                    .usingRecursiveFieldByFieldElementComparator()
+                    .containsExactlyInAnyOrderElementsOf(stored.stream()
+                            .filter(Everything.class::isInstance)
+                            .map(Everything.class::cast)
+                            .toList());
+            assertThat(work.from(Mooring.class).alongWith(Mooring::shift).list())
+                    .hasSize(4);
+            work.from(Ship.class).list().forEach(ship -> ship.log().append(", arrived"));
+            work.from(Booking.class).list().forEach(work::remove);
+            some(2).forEach(work::add);
+        });
+        store.run(work -> {
+            assertThat(work.from(Ship.class).list())
+                    .filteredOn(ship -> ship.log().toString().endsWith("arrived"))
+                    .hasSize(4);
+            assertThat(work.from(Booking.class).count()).isEqualTo(4);
+            assertThat(work.from(Shift.class).count()).isEqualTo(8);
+        });
+
+        store.run(work -> MODEL.entities()
+                .forEach(entity -> work.from(entity.type()).list().forEach(work::remove)));
+        store.run(work -> assertThat(MODEL.entities())
+                .extracting(ModelEntity::type)
+                .allSatisfy(type -> assertThat(work.from(type).count()).isZero()));
+    }
+}
