@@ -24,8 +24,8 @@ import java.util.Set;
 
 /** Reads an unread association for every member of a cohort, in one statement. */
 final class CohortReader implements RelationReader {
-    /** So many keys of one statement are fine with every database; a cohort that is larger is read in chunks. */
-    private static final int CHUNK = 10_000;
+    /** So many placeholders of one statement are fine with every database; a larger cohort is read in chunks. */
+    private static final int CHUNK = 8_000;
 
     private final UnitOfWork work;
     private final Transaction transaction;
@@ -88,7 +88,7 @@ final class CohortReader implements RelationReader {
         if (missing.isEmpty() && !open.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
-        for (List<Object> keys : chunks(missing)) {
+        for (List<Object> keys : chunks(missing, link.columns().size())) {
             work.reader()
                     .read(
                             cause,
@@ -117,7 +117,8 @@ final class CohortReader implements RelationReader {
         String cause = "read " + many + " for " + owners.size();
         Map<Object, List<Entry<?>>> children = new HashMap<>();
         ModelEntity<?> target = many.target();
-        for (List<Object> keys : chunks(owners.keySet())) {
+        for (List<Object> keys :
+                chunks(owners.keySet(), many.otherEnd().columns().size())) {
             for (Entry<?> child : work.reader()
                     .read(
                             cause,
@@ -141,11 +142,12 @@ final class CohortReader implements RelationReader {
         return entry.state() == Entry.State.STORED || entry.state() == Entry.State.REMOVED;
     }
 
-    private static List<List<Object>> chunks(Collection<Object> keys) {
+    private static List<List<Object>> chunks(Collection<Object> keys, int columns) {
+        int chunk = CHUNK / columns;
         List<Object> all = new ArrayList<>(keys);
         List<List<Object>> chunks = new ArrayList<>();
-        for (int from = 0; from < all.size(); from += CHUNK) {
-            chunks.add(all.subList(from, Math.min(all.size(), from + CHUNK)));
+        for (int from = 0; from < all.size(); from += chunk) {
+            chunks.add(all.subList(from, Math.min(all.size(), from + chunk)));
         }
         return chunks;
     }

@@ -29,6 +29,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -36,8 +37,8 @@ import org.jspecify.annotations.Nullable;
  * no object is touched, so a flush that fails leaves them as they were.
  */
 final class Flush {
-    /** So many rows are read back in one statement. */
-    private static final int READ_BACK = 5000;
+    /** So many rows are read again in one statement. */
+    private static final int READ_AGAIN = 2000;
 
     private final Transaction transaction;
     private final Dialect dialect;
@@ -110,15 +111,26 @@ final class Flush {
         }
         Map<Object, @Nullable Object[]> byKey = new HashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-        List<Object> keys = List.copyOf(byKey.keySet());
-        for (int from = 0; from < keys.size(); from += READ_BACK) {
-            List<Object> some = keys.subList(from, Math.min(keys.size(), from + READ_BACK));
-            SqlText select = SelectWriter.rowsWith(dialect, entity, entity.keyColumns(), entity.keyShape(), some);
-            transaction.query("flush: values made by the database", select, result -> {
-                @Nullable Object[] found = EntityReader.row(transaction, entity, result);
-                @Nullable Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
-                made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
-            });
+        readAgain("flush: values made by the database", entity, List.copyOf(byKey.keySet()), "", found -> {
+            @Nullable Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
+            made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
+        });
+    }
+
+    /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
+    private void readAgain(
+            String cause, ModelEntity<?> entity, List<Object> keys, String locking, Consumer<@Nullable Object[]> use) {
+        for (int from = 0; from < keys.size(); from += READ_AGAIN) {
+            SqlText select = SelectWriter.rowsWith(
+                    dialect,
+                    entity,
+                    entity.keyColumns(),
+                    entity.keyShape(),
+                    keys.subList(from, Math.min(keys.size(), from + READ_AGAIN)));
+            transaction.query(
+                    cause,
+                    new SqlText(select.sql() + locking, select.params()),
+                    result -> use.accept(EntityReader.row(transaction, entity, result)));
         }
     }
 
@@ -207,15 +219,14 @@ final class Flush {
         ColumnAttribute version = entity.version();
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(keyOf(change.entry())));
-        SqlText select = SelectWriter.rowsWith(dialect, entity, entity.keyColumns(), entity.keyShape(), keys);
         Map<Object, @Nullable Object> found = new HashMap<>();
-        transaction.query(
+        readAgain(
                 "flush: which rows are gone",
-                new SqlText(select.sql() + dialect.lockingRead(), select.params()),
-                result -> {
-                    @Nullable Object[] row = EntityReader.row(transaction, entity, result);
-                    found.put(Objects.requireNonNull(entity.keyIn(row)), version == null ? null : row[version.slot()]);
-                });
+                entity,
+                keys,
+                dialect.lockingRead(),
+                row -> found.put(
+                        Objects.requireNonNull(entity.keyIn(row)), version == null ? null : row[version.slot()]));
         List<String> lost = new ArrayList<>();
         for (Change change : step.changes()) {
             Entry<?> entry = change.entry();

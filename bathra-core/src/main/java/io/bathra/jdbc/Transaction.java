@@ -32,6 +32,9 @@ public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
     /** More placeholders in a row than a reader wants to see. */
+    /** Statements below this length are shown as they are, without a search for lists. */
+    private static final int SHORT = 200;
+
     private static final Pattern LONG_LIST = Pattern.compile("\\?(, \\?){8,}");
 
     private final DataSource source;
@@ -150,7 +153,11 @@ public final class Transaction implements AutoCloseable {
 
     /** Prepares a statement, uses it, and notes what happened. */
     private long run(String cause, String sql, @Nullable String path, Use use) {
-        return run(cause, sql, LONG_LIST.matcher(sql).replaceAll("?, … ?"), path, null, use);
+        return run(cause, sql, shown(sql), path, null, use);
+    }
+
+    private static String shown(String sql) {
+        return sql.length() < SHORT ? sql : LONG_LIST.matcher(sql).replaceAll("?, … ?");
     }
 
     /**

@@ -69,6 +69,9 @@ final class ColumnAssembly {
             }
             type = indexable(type);
         }
+        if (key && EntityAssembly.has(options, Options.Secret.class)) {
+            owner.fault(field.name(), "is a key and cannot be secret, since messages name rows by their keys");
+        }
         String name = owner.columnName(field.name(), options);
         owner.claimColumn(name, field.name());
         return new ColumnAttribute(

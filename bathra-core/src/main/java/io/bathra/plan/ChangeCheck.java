@@ -16,9 +16,12 @@ import io.bathra.track.Tracker;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -39,7 +42,7 @@ final class ChangeCheck {
         changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
         changes.updates().forEach(update -> check.row(update.entry(), update.changed(), update.values()));
         if (!changes.deletes().isEmpty()) {
-            check.linksToRemoved();
+            check.linksToRemoved(changes);
         }
         return check.problems;
     }
@@ -170,10 +173,12 @@ final class ChangeCheck {
         }
     }
 
-    private void linksToRemoved() {
+    private void linksToRemoved(Changes changes) {
+        Set<Entry<?>> inserted = Collections.newSetFromMap(new IdentityHashMap<>());
+        changes.inserts().forEach(insert -> inserted.add(insert.entry()));
         for (Entry<?> entry : tracker.entries()) {
-            if (entry.state() == State.REMOVED) {
-                continue;
+            if (entry.state() != State.STORED && !inserted.contains(entry)) {
+                continue; // a new object that is not reached any more says nothing
             }
             for (LinkAttribute link : entry.entity().links()) {
                 Object value = entry.now(link);

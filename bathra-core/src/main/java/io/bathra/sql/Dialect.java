@@ -21,6 +21,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -30,6 +31,9 @@ import org.jspecify.annotations.Nullable;
  * differently. Dialects know nothing of connections.
  */
 public abstract class Dialect implements Comparison.Spelling {
+    /** Longer lists are rare, and filling them up might pass the greatest number of placeholders. */
+    private static final int MOST_FILLED = 8192;
+
     private static final Pattern PLAIN = Pattern.compile("[a-z][a-z0-9_]*");
 
     /** The database's name, as a person writes it. */
@@ -259,7 +263,8 @@ public abstract class Dialect implements Comparison.Spelling {
 
     /** A list of placeholders; long ones are filled up to a power of two, so that few shapes have to be compiled. */
     final String list(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
-        int length = values.size() <= 8 ? values.size() : Integer.highestOneBit(values.size() - 1) * 2;
+        boolean filled = values.size() > 8 && values.size() <= MOST_FILLED;
+        int length = filled ? Integer.highestOneBit(values.size() - 1) * 2 : values.size();
         for (int i = 0; i < length; i++) {
             params.add(new SqlText.Value(type, values.get(Math.min(i, values.size() - 1))));
         }
@@ -285,6 +290,17 @@ public abstract class Dialect implements Comparison.Spelling {
 
     static String textLiteral(String text) {
         return "'" + text.replace("'", "''") + "'";
+    }
+
+    /** What takes a part of the answer only. */
+    final String slice(OptionalInt limit, int offset) {
+        String rows = limit.isPresent() ? " limit " + limit.getAsInt() : offset > 0 ? noLimit() : "";
+        return rows + (offset > 0 ? " offset " + offset : "");
+    }
+
+    /** What has to stand before an offset where there is no limit. */
+    String noLimit() {
+        return "";
     }
 
     /** What follows an ordering term so that rows without a value count as the smallest. */

@@ -36,6 +36,12 @@ public final class MariaDbDialect extends OwnSequenceDialect {
         return "nextval(" + sequence + ")";
     }
 
+    /** As its manual has it: a number greater than any. */
+    @Override
+    String noLimit() {
+        return " limit 18446744073709551615";
+    }
+
     @Override
     String sequenceOptions() {
         return " cache 1000";

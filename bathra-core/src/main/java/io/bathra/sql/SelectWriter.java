@@ -14,6 +14,7 @@ import io.bathra.query.Ordering;
 import io.bathra.query.Path;
 import io.bathra.query.Query;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -62,17 +63,8 @@ public final class SelectWriter {
         SelectWriter writer = new SelectWriter(dialect, entity);
         String where = writer.where(query.conditions());
         String order = writer.order(query);
-        StringBuilder sql = new StringBuilder(writer.head())
-                .append(writer.joins)
-                .append(where)
-                .append(order);
-        if (query.limit().isPresent()) {
-            sql.append(" limit ").append(query.limit().getAsInt());
-        }
-        if (query.offset() > 0) {
-            sql.append(" offset ").append(query.offset());
-        }
-        return new Select(new SqlText(sql.toString(), writer.params), writer.reads);
+        String sql = writer.head() + writer.joins + where + order + dialect.slice(query.limit(), query.offset());
+        return new Select(new SqlText(sql, writer.params), writer.reads);
     }
 
     /** Counts the rows that fulfil the query's conditions. */
@@ -153,17 +145,15 @@ public final class SelectWriter {
 
     private String order(Query<?> query) {
         List<String> terms = new ArrayList<>();
+        Set<String> columns = new HashSet<>();
         for (Ordering<?> ordering : query.orderings()) {
             Place place = place(ordering.path());
+            columns.add(place.sql());
             terms.add(place.sql()
                     + (ordering.descending() ? " desc" : "")
                     + (place.nullable() ? dialect.nullsSmallest(ordering.descending()) : ""));
         }
-        List<String> plain = terms.stream()
-                .map(term -> term.replaceFirst(" (desc|nulls).*", ""))
-                .toList();
-        boolean total = plain.containsAll(
-                entity.keyColumns().stream().map(column -> column(ROOT, column)).toList());
+        boolean total = entity.keyColumns().stream().allMatch(column -> columns.contains(column(ROOT, column)));
         boolean ordered = !terms.isEmpty() || query.limit().isPresent() || query.offset() > 0;
         if (ordered && !total) {
             terms.add(keyOrder());

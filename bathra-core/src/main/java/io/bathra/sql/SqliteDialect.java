@@ -137,6 +137,11 @@ public final class SqliteDialect extends Dialect {
     }
 
     @Override
+    String noLimit() {
+        return " limit -1";
+    }
+
+    @Override
     String tuplesBefore() {
         return "values ";
     }

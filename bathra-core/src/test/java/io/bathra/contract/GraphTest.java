@@ -88,6 +88,20 @@ class GraphTest extends HarbourContract {
     }
 
     @Test
+    void whatIsNotReachedAnyMoreDoesNotHoldUpAFlush() {
+        storeFleet(1, 0);
+        store.run(work -> {
+            Vessel vessel = work.from(Vessel.class).one();
+            Movement movement = new Movement("shift");
+            work.add(movement);
+            movement.call().set(new PortCall(vessel, NOON));
+            movement.call().set(new PortCall(new Vessel("9000001", "another"), NOON));
+            work.remove(vessel);
+            assertThat(work.commit().total()).isEqualTo(new FlushReport.Rows(3, 0, 1));
+        });
+    }
+
+    @Test
     void findAsksTheIdentityMapFirst() {
         storeFleet(1, 0);
         try (UnitOfWork work = store.begin()) {

@@ -163,6 +163,27 @@ class QueryTest extends HarbourContract {
     }
 
     @Test
+    void anOffsetNeedsNoLimit() {
+        store.run(work -> {
+            assertThat(work.from(Vessel.class)
+                            .orderBy(the(Vessel::imo).ascending())
+                            .offset(3)
+                            .list())
+                    .extracting(Vessel::imo)
+                    .containsExactly("9000003", "9000004");
+            assertThat(work.from(Vessel.class).offset(5).list()).isEmpty();
+            assertThat(work.from(Vessel.class).limit(0).list()).isEmpty();
+        });
+    }
+
+    @Test
+    void listsOfThousandsOfValuesAreTaken() {
+        List<String> many =
+                IntStream.range(8_999_000, 9_019_000).mapToObj(String::valueOf).toList();
+        assertThat(vesselsWhere(the(Vessel::imo).in(many))).containsExactly(0, 1, 2, 3, 4);
+    }
+
+    @Test
     void oneFirstAndCount() {
         try (UnitOfWork work = store.begin()) {
             assertThat(work.from(Vessel.class).count()).isEqualTo(5);
