@@ -31,10 +31,10 @@ import org.slf4j.LoggerFactory;
 public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
-    /** More placeholders in a row than a reader wants to see. */
     /** Statements below this length are shown as they are, without a search for lists. */
     private static final int SHORT = 200;
 
+    /** More placeholders in a row than a reader wants to see. */
     private static final Pattern LONG_LIST = Pattern.compile("\\?(, \\?){8,}");
 
     private final DataSource source;
