@@ -3,9 +3,12 @@ package io.bathra;
 import io.bathra.access.Doors;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.jdbc.Transaction;
+import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.ToMany;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
 import io.bathra.track.Cohort;
@@ -14,6 +17,7 @@ import io.bathra.track.RelationReader;
 import io.bathra.track.Tracker;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -21,11 +25,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Reads an unread association for every member of a cohort, in one statement. */
 final class CohortReader implements RelationReader {
-    /** So many placeholders of one statement are fine with every database; a larger cohort is read in chunks. */
-    private static final int CHUNK = 8_000;
+    /** So many large values are read at once. */
+    private static final int LATERS = 64;
 
     private final UnitOfWork work;
     private final Transaction transaction;
@@ -52,11 +57,60 @@ final class CohortReader implements RelationReader {
     }
 
     @Override
-    public void read(Entry<?> entry, LinksAttribute links) {
+    public void read(Entry<?> entry, ToMany links) {
         work.reading(() -> {
             readToManys(members(entry), links);
             return null;
         });
+    }
+
+    @Override
+    public void read(Entry<?> entry, BackLinkAttribute link) {
+        work.reading(() -> {
+            readBackLinks(members(entry), link);
+            return null;
+        });
+    }
+
+    /** Large values are read for so many members of the cohort only, so that memory stays bounded. */
+    @Override
+    public void readLater(Entry<?> entry, StoredAttribute later) {
+        Map<Object, Object> holders = new LinkedHashMap<>();
+        List<Entry<?>> members = new ArrayList<>(
+                entry.cohort() == null ? List.of(entry) : entry.cohort().members());
+        int from = members.indexOf(entry);
+        for (Entry<?> member : members.subList(from, members.size())) {
+            Object holder = later.later(member.object());
+            if (isStored(member)
+                    && holders.size() < LATERS
+                    && member.key() != null
+                    && !Doors.later().isRead(holder)) {
+                holders.put(member.key(), holder);
+            }
+        }
+        work.reading(() -> {
+            transaction.query(
+                    "read " + later + " for " + holders.size(),
+                    SelectWriter.later(dialect, later, List.copyOf(holders.keySet())),
+                    result -> {
+                        @Nullable Object[] row = new Object[later.slot() + 1];
+                        int index = 1;
+                        for (StoredAttribute key : later.entity().keyAttributes()) {
+                            row[key.slot()] = EntityReader.value(transaction, key, result, index);
+                            index += key.columns().size();
+                        }
+                        Object key = Objects.requireNonNull(later.entity().keyIn(row));
+                        Object owner = Objects.requireNonNull(work.tracker().entry(later.entity(), key))
+                                .object();
+                        later.set(owner, EntityReader.value(transaction, later, result, index));
+                        holders.remove(key);
+                    });
+            return null;
+        });
+        if (!Doors.later().isRead(later.later(entry.object()))) {
+            throw new NoSuchRowException(
+                    entry + " is not there any more, so its " + later.name() + " cannot be read; somebody removed it");
+        }
     }
 
     private static Collection<Entry<?>> members(Entry<?> entry) {
@@ -77,7 +131,7 @@ final class CohortReader implements RelationReader {
         for (Entry<?> entry : entries) {
             Object holder = link.holder(entry.object());
             Object key = Doors.link().unreadKey(holder);
-            if (key != null && isAlive(entry)) {
+            if (key != null && entry.state() != Entry.State.GONE) {
                 open.add(holder);
                 if (tracker.entry(link.target(), key) == null) {
                     missing.add(key);
@@ -88,7 +142,7 @@ final class CohortReader implements RelationReader {
         if (missing.isEmpty() && !open.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
-        for (List<Object> keys : chunks(missing, link.columns().size())) {
+        for (List<Object> keys : EntityReader.chunks(missing, link.columns().size())) {
             work.reader()
                     .read(
                             cause,
@@ -106,29 +160,31 @@ final class CohortReader implements RelationReader {
     }
 
     /** Reads a to-many of several entries. */
-    void readToManys(Collection<Entry<?>> entries, LinksAttribute many) {
+    void readToManys(Collection<Entry<?>> entries, ToMany many) {
         Map<Object, Entry<?>> owners = new LinkedHashMap<>();
         for (Entry<?> entry : entries) {
             Object key = entry.key();
-            if (key != null && isAlive(entry) && !Doors.links().isRead(many.holder(entry.object()))) {
+            if (key != null && isStored(entry) && !Doors.links().isRead(many.holder(entry.object()))) {
                 owners.put(key, entry);
             }
         }
-        String cause = "read " + many + " for " + owners.size();
+        if (many instanceof LinksAttribute links) {
+            readElements(owners, links);
+        } else if (many instanceof PivotAttribute pivot) {
+            readPairs(owners, pivot);
+        }
+    }
+
+    private void readElements(Map<Object, Entry<?>> owners, LinksAttribute many) {
         Map<Object, List<Entry<?>>> children = new HashMap<>();
-        ModelEntity<?> target = many.target();
         for (List<Object> keys :
-                chunks(owners.keySet(), many.otherEnd().columns().size())) {
-            for (Entry<?> child : work.reader()
+                EntityReader.chunks(owners.keySet(), many.otherEnd().columns().size())) {
+            List<? extends Entry<?>> read = work.reader()
                     .read(
-                            cause,
-                            target,
-                            SelectWriter.rowsWith(
-                                    dialect,
-                                    target,
-                                    many.otherEnd().columns(),
-                                    many.otherEnd().shape(),
-                                    keys))) {
+                            "read " + many + " for " + owners.size(),
+                            many.target(),
+                            SelectWriter.elements(dialect, many, keys));
+            for (Entry<?> child : read) {
                 Object owner = child.before(many.otherEnd());
                 if (owner != null) {
                     children.computeIfAbsent(owner, o -> new ArrayList<>()).add(child);
@@ -138,17 +194,71 @@ final class CohortReader implements RelationReader {
         owners.forEach((key, owner) -> work.tracker().fill(owner, many, children.getOrDefault(key, List.of())));
     }
 
-    private static boolean isAlive(Entry<?> entry) {
-        return entry.state() == Entry.State.STORED || entry.state() == Entry.State.REMOVED;
+    private void readPairs(Map<Object, Entry<?>> owners, PivotAttribute pivot) {
+        Map<Object, Map<Entry<?>, @Nullable Long>> pairs = new HashMap<>();
+        LinkAttribute near = pivot.near();
+        for (List<Object> keys :
+                EntityReader.chunks(owners.keySet(), near.columns().size())) {
+            work.reader()
+                    .read(
+                            "read " + pivot + " for " + owners.size(),
+                            pivot.target(),
+                            SelectWriter.pairs(dialect, pivot, keys),
+                            (element, result, index) -> {
+                                Object owner =
+                                        Objects.requireNonNull(EntityReader.value(transaction, near, result, index));
+                                Long position = pivot.order() == null
+                                        ? null
+                                        : (Long) EntityReader.value(
+                                                transaction,
+                                                pivot.order(),
+                                                result,
+                                                index + near.columns().size());
+                                pairs.computeIfAbsent(owner, o -> new LinkedHashMap<>())
+                                        .putIfAbsent(element, position);
+                            });
+        }
+        owners.forEach((key, owner) -> work.tracker().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
     }
 
-    private static List<List<Object>> chunks(Collection<Object> keys, int columns) {
-        int chunk = CHUNK / columns;
-        List<Object> all = new ArrayList<>(keys);
-        List<List<Object>> chunks = new ArrayList<>();
-        for (int from = 0; from < all.size(); from += chunk) {
-            chunks.add(all.subList(from, Math.min(all.size(), from + chunk)));
+    /** Those that were put in without a place come last. */
+    private static Map<Entry<?>, @Nullable Long> inOrder(Map<Entry<?>, @Nullable Long> pairs) {
+        Map<Entry<?>, @Nullable Long> ordered = new LinkedHashMap<>();
+        pairs.entrySet().stream()
+                .sorted(Map.Entry.comparingByValue(Comparator.nullsLast(Comparator.naturalOrder())))
+                .forEach(pair -> ordered.put(pair.getKey(), pair.getValue()));
+        return ordered;
+    }
+
+    /** Reads one-to-one associations of several entries whose foreign keys the other ends hold. */
+    void readBackLinks(Collection<Entry<?>> entries, BackLinkAttribute back) {
+        Map<Object, Entry<?>> owners = new LinkedHashMap<>();
+        for (Entry<?> entry : entries) {
+            Object key = entry.key();
+            if (key != null && isStored(entry) && !Doors.link().isRead(back.holder(entry.object()))) {
+                owners.put(key, entry);
+            }
         }
-        return chunks;
+        LinkAttribute link = back.otherEnd();
+        Map<Object, Entry<?>> found = new HashMap<>();
+        for (List<Object> keys :
+                EntityReader.chunks(owners.keySet(), link.columns().size())) {
+            List<? extends Entry<?>> read = work.reader()
+                    .read(
+                            "read " + back + " for " + owners.size(),
+                            back.target(),
+                            SelectWriter.rowsWith(dialect, back.target(), link.columns(), link.shape(), keys));
+            for (Entry<?> one : read) {
+                Object owner = one.before(link);
+                if (owner != null) {
+                    found.put(owner, one);
+                }
+            }
+        }
+        owners.forEach((key, owner) -> work.tracker().fill(owner, back, found.get(key)));
+    }
+
+    private static boolean isStored(Entry<?> entry) {
+        return entry.state() == Entry.State.STORED || entry.state() == Entry.State.REMOVED;
     }
 }

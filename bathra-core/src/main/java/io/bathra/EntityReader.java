@@ -1,9 +1,13 @@
 package io.bathra;
 
 import io.bathra.jdbc.Transaction;
+import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Cohort;
 import io.bathra.track.Entry;
@@ -11,12 +15,19 @@ import io.bathra.track.Tracker;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** Makes tracked objects of rows: one object per row, those of one query a cohort. */
+/** Makes tracked objects of rows: one object per row, those of one query a cohort, each with its parts. */
 final class EntityReader {
+    /** So many placeholders of one statement are fine with every database; more is read in chunks. */
+    private static final int CHUNK = 8_000;
+
     private final Transaction transaction;
     private final Tracker tracker;
 
@@ -25,47 +36,118 @@ final class EntityReader {
         this.tracker = tracker;
     }
 
+    /** Takes what stands behind the columns of a row, from an index on. */
+    interface Beyond {
+        void read(Entry<?> entry, ResultSet result, int index) throws SQLException;
+    }
+
     /** Reads the rows of a select over the stored attributes of an entity. */
     <E> List<Entry<E>> read(String cause, ModelEntity<E> entity, SqlText select) {
+        return read(cause, entity, select, (entry, result, index) -> {});
+    }
+
+    /** Reads the rows of a select over the stored attributes of an entity, and more columns behind them. */
+    <E> List<Entry<E>> read(String cause, ModelEntity<E> entity, SqlText select, Beyond beyond) {
         List<Entry<E>> entries = new ArrayList<>();
+        List<Entry<?>> upToDate = new ArrayList<>();
         Cohort cohort = new Cohort();
+        int width = entity.columnsWithRow().size();
         transaction.query(cause, select, result -> {
-            Entry<E> entry = entry(entity, row(transaction, entity, result));
+            Entry<E> entry = entry(entity, row(transaction, entity, result), upToDate);
+            beyond.read(entry, result, width + 1);
             cohort.add(entry);
             entries.add(entry);
         });
+        for (PartsAttribute parts : entity.parts()) {
+            readParts(parts, upToDate);
+        }
         return entries;
     }
 
     /** The values of one row by slot. */
     static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result)
             throws SQLException {
-        List<StoredAttribute> stored = entity.stored();
-        @Nullable Object[] row = new Object[stored.size()];
+        @Nullable Object[] row = new Object[entity.stored().size()];
         int index = 1;
-        for (StoredAttribute attribute : stored) {
-            List<StoredColumn> columns = attribute.columns();
-            if (columns.size() == 1) {
-                row[attribute.slot()] =
-                        transaction.read(result, index++, columns.get(0).type());
-                continue;
-            }
-            List<@Nullable Object> parts = new ArrayList<>(columns.size());
-            for (StoredColumn column : columns) {
-                parts.add(transaction.read(result, index++, column.type()));
-            }
-            row[attribute.slot()] = attribute.shape().assemble(parts);
+        for (StoredAttribute attribute : entity.withRow()) {
+            row[attribute.slot()] = value(transaction, attribute, result, index);
+            index += attribute.columns().size();
         }
         return row;
     }
 
+    /** The value of an attribute whose columns begin at an index. */
+    static @Nullable Object value(Transaction transaction, StoredAttribute attribute, ResultSet result, int from)
+            throws SQLException {
+        List<StoredColumn> columns = attribute.columns();
+        if (columns.size() == 1) {
+            Object value = transaction.read(result, from, columns.get(0).type());
+            return attribute.isOneValue() ? value : attribute.shape().assemble(asList(value));
+        }
+        List<@Nullable Object> parts = new ArrayList<>(columns.size());
+        for (StoredColumn column : columns) {
+            parts.add(transaction.read(result, from + column.part(), column.type()));
+        }
+        return attribute.shape().assemble(parts);
+    }
+
+    private static List<@Nullable Object> asList(@Nullable Object value) {
+        List<@Nullable Object> list = new ArrayList<>(1);
+        list.add(value);
+        return list;
+    }
+
     @SuppressWarnings("unchecked") // an entity's keys lead to entries of that entity
-    private <E> Entry<E> entry(ModelEntity<E> entity, @Nullable Object[] row) {
+    private <E> Entry<E> entry(ModelEntity<E> entity, @Nullable Object[] row, List<Entry<?>> upToDate) {
         Entry<?> known = tracker.entry(entity, Objects.requireNonNull(entity.keyIn(row)));
         if (known == null) {
-            return tracker.stored(entity, entity.instantiate(), row);
+            Entry<E> entry = tracker.stored(entity, entity.instantiate(), row);
+            upToDate.add(entry);
+            return entry;
         }
-        tracker.refresh(known, row);
+        if (tracker.refresh(known, row)) {
+            upToDate.add(known);
+        }
         return (Entry<E>) known;
+    }
+
+    /** Reads the parts of several owners, in one statement. */
+    private void readParts(PartsAttribute attribute, List<Entry<?>> owners) {
+        Map<Object, Entry<?>> byKey = new LinkedHashMap<>();
+        owners.forEach(owner -> byKey.put(Objects.requireNonNull(owner.key()), owner));
+        Map<Object, List<@Nullable Object[]>> rows = new LinkedHashMap<>();
+        LinkAttribute owner = attribute.parts().owner();
+        ModelEntity<?> parts = attribute.parts().rows();
+        Dialect dialect = transaction.database().dialect();
+        for (List<Object> keys : chunks(byKey.keySet(), owner.columns().size())) {
+            transaction.query(
+                    "read " + attribute + " for " + keys.size(),
+                    SelectWriter.rowsWith(dialect, parts, owner.columns(), owner.shape(), keys),
+                    result -> {
+                        @Nullable Object[] row = row(transaction, parts, result);
+                        rows.computeIfAbsent(Objects.requireNonNull(row[owner.slot()]), o -> new ArrayList<>())
+                                .add(row);
+                    });
+        }
+        Cohort cohort = new Cohort();
+        byKey.forEach((key, entry) -> {
+            List<@Nullable Object[]> own = rows.getOrDefault(key, new ArrayList<>());
+            StoredAttribute order = attribute.parts().order();
+            if (order != null) {
+                own.sort(Comparator.comparing(row -> (Long) Objects.requireNonNull(row[order.slot()])));
+            }
+            tracker.parts(entry, attribute, own).forEach(cohort::add);
+        });
+    }
+
+    /** Keys in portions that one statement takes. */
+    static List<List<Object>> chunks(Collection<Object> keys, int columns) {
+        int chunk = CHUNK / columns;
+        List<Object> all = new ArrayList<>(keys);
+        List<List<Object>> chunks = new ArrayList<>();
+        for (int from = 0; from < all.size(); from += chunk) {
+            chunks.add(all.subList(from, Math.min(all.size(), from + chunk)));
+        }
+        return chunks;
     }
 }

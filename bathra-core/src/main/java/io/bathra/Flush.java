@@ -3,11 +3,13 @@ package io.bathra;
 import io.bathra.FlushReport.Rows;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.StatementException;
+import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Operation;
 import io.bathra.plan.Step;
@@ -15,11 +17,13 @@ import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.sql.WriteForm;
+import io.bathra.sql.WriteForm.Present;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
+import io.bathra.track.Settlement;
 import io.bathra.track.UndoLog;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -39,6 +43,9 @@ import org.jspecify.annotations.Nullable;
 final class Flush {
     /** So many rows are read again in one statement. */
     private static final int READ_AGAIN = 2000;
+
+    /** How often a statement is repeated whose rows somebody else has inserted meanwhile. */
+    private static final int ATTEMPTS = 10;
 
     private final Transaction transaction;
     private final Dialect dialect;
@@ -79,8 +86,14 @@ final class Flush {
                 late += change instanceof Update && change.entry().state() != State.STORED ? 1 : 0;
                 settle.add(() -> settle(undo, change, row));
             }
+            if (step.operation() == Operation.INSERT_MISSING) {
+                insertMissing(writer, form, step.entity(), rows);
+                written.add(Map.entry(step.entity(), Rows.of(Operation.INSERT, rows.size())));
+                continue;
+            }
             long count = writer.write("flush", form, rows);
-            if (count != rows.size()) {
+            boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT; // somebody else may have taken them apart
+            if (!pairs && count != rows.size()) {
                 if (step.operation() == Operation.INSERT) {
                     throw new StatementException(
                             "an insert into " + step.table() + " reported " + count + " rows instead of " + rows.size(),
@@ -94,12 +107,50 @@ final class Flush {
         }
     }
 
+    private void insertMissing(RowWriter writer, WriteForm form, ModelEntity<?> entity, List<@Nullable Object[]> rows) {
+        List<@Nullable Object[]> missing = rows;
+        if (form.present() == Present.LOOKED_UP) {
+            Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
+            rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
+            readAgain(
+                    "flush: which pairs are there",
+                    entity,
+                    List.copyOf(byKey.keySet()),
+                    "",
+                    found -> byKey.remove(Objects.requireNonNull(entity.keyIn(found))));
+            missing = List.copyOf(byKey.values());
+        }
+        missing = new ArrayList<>(missing);
+        missing.sort((a, b) -> byKey(entity, a, b)); // whoever inserts the same rows waits, and does not deadlock
+        for (int attempt = 1; ; attempt++) {
+            try {
+                writer.write("flush", form, missing);
+                return;
+            } catch (UniqueViolation e) {
+                if (form.present() != Present.SKIPPED_WHEN_REPEATED || attempt == ATTEMPTS) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    @SuppressWarnings({"unchecked", "rawtypes"}) // the values of one column are of one comparable type
+    private static int byKey(ModelEntity<?> entity, @Nullable Object[] a, @Nullable Object[] b) {
+        int order = 0;
+        for (StoredColumn column : entity.keyColumns()) {
+            if (order == 0) {
+                order = ((Comparable) Objects.requireNonNull(column.in(a))).compareTo(column.in(b));
+            }
+        }
+        return order;
+    }
+
     /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
         ModelEntity<?> entity = step.entity();
         List<StoredAttribute> made = entity.databaseMade().stream()
                 .filter(attribute -> switch (step.operation()) {
-                    case INSERT ->
+                    case INSERT, INSERT_MISSING ->
                         !step.columns().contains(attribute)
                                 || attribute.databaseMade().changesOnUpdate();
                     case UPDATE -> attribute.databaseMade().changesOnUpdate();
@@ -135,8 +186,10 @@ final class Flush {
     }
 
     /** Brings the objects in step with what was written. */
-    FlushReport settle() {
+    FlushReport settle(UndoLog undo) {
+        plan.settlements().forEach(undo::settled);
         settle.forEach(Runnable::run);
+        plan.settlements().forEach(Settlement::end);
         return FlushReport.of(written);
     }
 

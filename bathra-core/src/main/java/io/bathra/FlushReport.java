@@ -21,7 +21,7 @@ public final class FlushReport {
 
         static Rows of(Operation operation, int rows) {
             return new Rows(
-                    operation == Operation.INSERT ? rows : 0,
+                    operation.inserts() ? rows : 0,
                     operation == Operation.UPDATE ? rows : 0,
                     operation == Operation.DELETE ? rows : 0);
         }
@@ -29,39 +29,44 @@ public final class FlushReport {
 
     static final FlushReport NOTHING = new FlushReport(Map.of());
 
-    private final Map<Class<?>, Rows> rows;
+    private final Map<String, Rows> rows;
 
-    private FlushReport(Map<Class<?>, Rows> rows) {
+    private FlushReport(Map<String, Rows> rows) {
         this.rows = Collections.unmodifiableMap(rows);
     }
 
     static FlushReport of(Collection<Map.Entry<ModelEntity<?>, Rows>> written) {
-        Map<Integer, Map.Entry<Class<?>, Rows>> sorted = new TreeMap<>();
+        Map<Integer, Map.Entry<String, Rows>> sorted = new TreeMap<>();
         for (Map.Entry<ModelEntity<?>, Rows> one : written) {
             sorted.merge(
                     one.getKey().position(),
-                    Map.entry(one.getKey().type(), one.getValue()),
+                    Map.entry(one.getKey().name(), one.getValue()),
                     (a, b) -> Map.entry(a.getKey(), a.getValue().plus(b.getValue())));
         }
-        Map<Class<?>, Rows> rows = new LinkedHashMap<>();
+        Map<String, Rows> rows = new LinkedHashMap<>();
         sorted.values().forEach(one -> rows.put(one.getKey(), one.getValue()));
         return new FlushReport(rows);
     }
 
     FlushReport plus(FlushReport other) {
-        Map<Class<?>, Rows> sum = new LinkedHashMap<>(rows);
-        other.rows.forEach((type, more) -> sum.merge(type, more, Rows::plus));
+        Map<String, Rows> sum = new LinkedHashMap<>(rows);
+        other.rows.forEach((name, more) -> sum.merge(name, more, Rows::plus));
         return new FlushReport(sum);
     }
 
-    /** The entities of which rows were written. */
-    public Map<Class<?>, Rows> rows() {
+    /** What was written, by the names of entities; rows of parts and pivots by those of their attributes. */
+    public Map<String, Rows> rows() {
         return rows;
     }
 
     /** The rows of one entity; zeros when none was written. */
     public Rows of(Class<?> entity) {
-        return rows.getOrDefault(entity, Rows.NONE);
+        return of(entity.getSimpleName());
+    }
+
+    /** The rows behind parts or a pivot, {@code "Vessel.certificates"}; zeros when none was written. */
+    public Rows of(String attribute) {
+        return rows.getOrDefault(attribute, Rows.NONE);
     }
 
     /** The rows of all entities together. */
@@ -76,7 +81,7 @@ public final class FlushReport {
             return "nothing written";
         }
         AlignedTable table = new AlignedTable("entity", "inserted", "updated", "deleted");
-        rows.forEach((type, r) -> table.line(type.getSimpleName(), r.inserted(), r.updated(), r.deleted()));
+        rows.forEach((name, r) -> table.line(name, r.inserted(), r.updated(), r.deleted()));
         return table.toString();
     }
 }

@@ -11,6 +11,7 @@ import io.bathra.sql.Dialect;
 import io.bathra.trace.Trace;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** The tables of a store's model in its database. */
 public final class LiveSchema {
@@ -26,14 +27,15 @@ public final class LiveSchema {
     }
 
     /**
-     * Creates the tables that are not there yet, with their constraints and indexes. Tables that are there are left
-     * alone; the report says what they lack.
+     * Creates the tables that are not there yet, with their constraints and indexes, and their schema when the model names
+     * one. Tables that are there are left alone; the report says what they lack.
      */
     public SchemaReport createMissing() {
         Dialect dialect = store.dialect();
         try (Transaction transaction = store.transaction(new Trace())) {
             List<Table> tables = tables();
-            List<String> names = TableCatalogue.names(transaction);
+            Optional<List<String>> listed = TableCatalogue.names(transaction);
+            List<String> names = listed.orElse(List.of());
             List<Table> missing = tables.stream()
                     .filter(table -> names.stream().noneMatch(name -> dialect.sameName(table.name(), name)))
                     .toList();
@@ -42,7 +44,10 @@ public final class LiveSchema {
             List<Difference> lacking = compare(transaction, there, names).stream()
                     .filter(Difference::lacking)
                     .toList();
-            List<String> statements = dialect.create(missing);
+            List<String> statements = new ArrayList<>(dialect.create(missing));
+            if (listed.isEmpty() && dialect.schema() != null) {
+                statements.add(0, dialect.createSchema(dialect.schema()));
+            }
             statements.forEach(sql -> transaction.execute("create schema", sql));
             transaction.commit();
             return new SchemaReport(statements, lacking);
@@ -63,7 +68,7 @@ public final class LiveSchema {
                             + "' with their rows; to consent, give that name instead of '" + consent + "'");
         }
         List<Table> own = tables().stream()
-                .filter(table -> store.model().entities().stream()
+                .filter(table -> store.model().tables().stream()
                         .anyMatch(entity -> entity.table().equals(table.name())))
                 .toList(); // others may draw keys from the same table
         List<String> statements = new ArrayList<>(store.dialect().drop(own));
@@ -83,10 +88,10 @@ public final class LiveSchema {
      */
     public List<Difference> verify() {
         try (Transaction transaction = store.transaction(new Trace())) {
-            List<String> names = TableCatalogue.names(transaction);
+            List<String> names = TableCatalogue.names(transaction).orElse(List.of());
             List<Difference> differences = new ArrayList<>(compare(transaction, tables(), names));
             GeneratorCheck generators = new GeneratorCheck(transaction);
-            store.model().entities().stream()
+            store.model().tables().stream()
                     .filter(entity ->
                             names.stream().anyMatch(name -> store.dialect().sameName(entity.table(), name)))
                     .forEach(entity -> generators.lag(entity).ifPresent(differences::add));

@@ -58,7 +58,7 @@ public final class Store implements AutoCloseable {
         this.uuids = new TimeOrderedUuids();
         this.constraints = new ConstraintCatalogue(model);
         try (Connection connection = source.getConnection()) {
-            this.database = Database.of(connection);
+            this.database = Database.of(connection, model.databaseSchema());
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
                     "no connection to the database: " + Database.firstLine(e)
@@ -187,8 +187,8 @@ public final class Store implements AutoCloseable {
             Attribute attribute = entity.attribute(step);
             if (attribute instanceof LinkAttribute link) {
                 entity = link.target();
-            } else if (attribute instanceof StoredAttribute stored && stored.isSecret()) {
-                return true;
+            } else {
+                return attribute instanceof StoredAttribute stored && stored.isSecret();
             }
         }
         return false;

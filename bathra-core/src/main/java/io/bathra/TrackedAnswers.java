@@ -3,9 +3,10 @@ package io.bathra;
 import io.bathra.attr.Accessor;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Attribute;
+import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.ToMany;
 import io.bathra.query.Answers;
 import io.bathra.query.Query;
 import io.bathra.sql.SelectWriter;
@@ -46,7 +47,9 @@ final class TrackedAnswers implements Answers {
         List<Entry<?>> owners = new ArrayList<>(entries);
         if (attribute instanceof LinkAttribute link) {
             cohorts.readLinks(owners, link);
-        } else if (attribute instanceof LinksAttribute many) {
+        } else if (attribute instanceof BackLinkAttribute back) {
+            cohorts.readBackLinks(owners, back);
+        } else if (attribute instanceof ToMany many) {
             cohorts.readToManys(owners, many);
         }
     }

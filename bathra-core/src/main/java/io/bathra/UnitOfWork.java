@@ -266,7 +266,7 @@ public final class UnitOfWork implements AutoCloseable {
             goBack(savepoint, e);
             throw e;
         }
-        FlushReport written = flush.settle();
+        FlushReport written = flush.settle(undo);
         report = report.plus(written);
         return written;
     }

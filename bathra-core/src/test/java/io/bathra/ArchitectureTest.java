@@ -57,7 +57,7 @@ class ArchitectureTest {
     @ArchTest
     static final ArchRule WHAT_IS_PURE_DOES_NO_IO = noClasses()
             .that()
-            .resideOutsideOfPackages("io.bathra", "io.bathra.jdbc", "io.bathra.attr")
+            .resideOutsideOfPackages("io.bathra", "io.bathra.jdbc", "io.bathra.attr", "io.bathra.link") // serialize
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("java.io", "java.nio.file..", "java.net..", "org.slf4j..");

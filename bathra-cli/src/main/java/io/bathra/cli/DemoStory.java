@@ -38,7 +38,7 @@ final class DemoStory {
     private final Season season;
     private final PrintWriter out;
     private final Ansi ansi;
-    private final Map<Class<?>, Integer> expected = new LinkedHashMap<>();
+    private final Map<String, Integer> expected = new LinkedHashMap<>();
 
     DemoStory(Store store, Season season, PrintWriter out, Ansi ansi) {
         this.store = store;
@@ -184,7 +184,7 @@ final class DemoStory {
             for (ModelEntity<?> entity : store.model().entities()) {
                 long rows = work.from(entity.type()).count();
                 int lines = season.lines(entity.type());
-                int change = expected.getOrDefault(entity.type(), 0);
+                int change = expected.getOrDefault(entity.name(), 0);
                 boolean same = rows == lines + change;
                 right &= same;
                 line(

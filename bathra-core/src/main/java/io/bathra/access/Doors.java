@@ -7,6 +7,7 @@ import org.jspecify.annotations.Nullable;
 public final class Doors {
     private static volatile @Nullable LinkDoor link;
     private static volatile @Nullable LinksDoor links;
+    private static volatile @Nullable LaterDoor later;
 
     private Doors() {}
 
@@ -18,6 +19,10 @@ public final class Doors {
         links = door;
     }
 
+    public static void leave(LaterDoor door) {
+        later = door;
+    }
+
     /** The door of {@code Link}; there as soon as one link exists. */
     public static LinkDoor link() {
         return Objects.requireNonNull(link, "no Link has been created yet");
@@ -26,5 +31,10 @@ public final class Doors {
     /** The door of {@code Links}; there as soon as one exists. */
     public static LinksDoor links() {
         return Objects.requireNonNull(links, "no Links has been created yet");
+    }
+
+    /** The door of {@code Later}; there as soon as one exists. */
+    public static LaterDoor later() {
+        return Objects.requireNonNull(later, "no Later has been created yet");
     }
 }

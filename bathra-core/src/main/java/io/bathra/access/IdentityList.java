@@ -43,6 +43,18 @@ public final class IdentityList<T> implements Iterable<T> {
         return true;
     }
 
+    /** Moves an element that is there to another place. */
+    public void move(T element, int index) {
+        elements.remove(indexOf(element));
+        elements.add(index, element);
+    }
+
+    /** Puts the elements into the order of another list, which holds the same ones. */
+    public void arrange(IdentityList<T> order) {
+        elements.clear();
+        elements.addAll(order.elements);
+    }
+
     public boolean contains(@Nullable Object element) {
         return index != null ? index.contains(element) : indexOf(element) >= 0;
     }

@@ -19,6 +19,9 @@ public interface LinkDoor {
     /** Makes the link a read one with this target. */
     void point(Object link, @Nullable Object target);
 
+    /** Makes the link an unread one whose foreign key the other end holds. */
+    void unknown(Object link);
+
     /** Makes the link an unread one with this foreign key. */
     void unread(Object link, Object key);
 }

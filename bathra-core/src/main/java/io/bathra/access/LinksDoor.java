@@ -14,6 +14,15 @@ public interface LinksDoor {
     /** Makes the links read, with exactly these elements. */
     void fill(Object links, List<?> elements);
 
+    /** Those that were taken out since the owner came from the database, while the links were unread. */
+    List<Object> taken(Object links);
+
+    /** What was put in and taken out of unread links has been written; when undone, it is to be done again. */
+    void pending(Object links, List<?> present, List<?> taken);
+
+    /** Takes an element out that has gone for good, without a note that it was taken out. */
+    boolean drop(Object links, Object element);
+
     /** Makes the links unread again; what was put in or taken out is forgotten. */
     void unread(Object links);
 

@@ -17,6 +17,12 @@ public interface Tie {
     /** The link at this slot has been pointed elsewhere by the user. {@code before} is null when unknown or empty. */
     void pointed(int slot, @Nullable Object before, @Nullable Object beforeKey, @Nullable Object after);
 
+    /** The user has pointed the link at this slot to the row with a key, without reading it. */
+    void pointedToKey(int slot, @Nullable Object before, @Nullable Object beforeKey, Object key);
+
+    /** Whether the links at this slot keep an order. */
+    boolean keepsOrder(int slot);
+
     /** The user has put an element into the links at this slot. */
     void included(int slot, Object element);
 

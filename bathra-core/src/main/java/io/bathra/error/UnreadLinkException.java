@@ -3,6 +3,15 @@ package io.bathra.error;
 /** A link was visited for the first time after its unit of work had been closed, so nothing can read it any more. */
 public final class UnreadLinkException extends BathraException {
     /**
+     * @param holder what should have been read, in words
+     */
+    public UnreadLinkException(String holder) {
+        super(holder
+                + " belongs to no unit of work, since it was serialized or given a key alone, so nothing can read it;"
+                + " read the entity in a unit of work, and visit its link there");
+    }
+
+    /**
      * @param owner the entity and key, such as {@code PortCall 17}
      * @param entity the entity's name
      * @param attribute the link's name

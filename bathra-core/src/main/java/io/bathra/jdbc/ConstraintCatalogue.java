@@ -30,7 +30,7 @@ public final class ConstraintCatalogue {
     public ConstraintCatalogue(Model model) {
         List<Table> schema = Schema.of(model).tables();
         Iterator<Table> inOrder = schema.iterator();
-        for (ModelEntity<?> entity : model.entities()) {
+        for (ModelEntity<?> entity : model.tables()) {
             if (entity.isView()) {
                 tables.put(folded(entity.table()), entity);
                 continue;
@@ -47,7 +47,7 @@ public final class ConstraintCatalogue {
             }
             for (Check check : table.checks()) {
                 List<String> attributes = check.condition().paths().stream()
-                        .map(path -> entity.attribute(path.steps().get(0)).name())
+                        .map(path -> entity.column(path.steps()).label())
                         .distinct()
                         .toList();
                 constraints.put(folded(check.name()), new Known(entity, attributes));

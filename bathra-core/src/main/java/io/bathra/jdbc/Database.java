@@ -8,6 +8,7 @@ import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.NotNullViolation;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.model.ColumnType;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
@@ -24,6 +25,7 @@ import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -43,15 +45,16 @@ public abstract class Database {
     /**
      * The database at the other end of a connection.
      *
+     * @param schema where the tables are; null for the connection's own
      * @throws BathraException when it is none that Bathra knows
      */
-    public static Database of(Connection connection) throws SQLException {
+    public static Database of(Connection connection, @Nullable String schema) throws SQLException {
         String product = connection.getMetaData().getDatabaseProductName();
         return switch (product) {
-            case "H2" -> new H2Database();
-            case "SQLite" -> new SqliteDatabase();
-            case "PostgreSQL" -> new PostgresDatabase();
-            case "MariaDB" -> new MariaDbDatabase();
+            case "H2" -> new H2Database(schema);
+            case "SQLite" -> new SqliteDatabase(schema);
+            case "PostgreSQL" -> new PostgresDatabase(schema);
+            case "MariaDB" -> new MariaDbDatabase(schema);
             default ->
                 throw new BathraException(
                         "there is no dialect for " + product + "; use H2, SQLite, PostgreSQL or MariaDB");
@@ -103,6 +106,29 @@ public abstract class Database {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         }
+    }
+
+    /** Where the catalogue lists the tables of the model; empty when there is no such schema. */
+    Optional<Namespace> namespace(Connection connection) throws SQLException {
+        String schema = dialect.schema();
+        if (schema == null) {
+            return Optional.of(new Namespace(connection.getCatalog(), connection.getSchema()));
+        }
+        String catalog = connection.getCatalog();
+        return listed(schema, connection.getMetaData().getSchemas(), "TABLE_SCHEM")
+                .map(listed -> new Namespace(catalog, listed));
+    }
+
+    /** What a catalogue calls something of this name. */
+    final Optional<String> listed(String name, ResultSet names, String column) throws SQLException {
+        try (names) {
+            while (names.next()) {
+                if (dialect.sameName(name, names.getString(column))) {
+                    return Optional.of(names.getString(column));
+                }
+            }
+        }
+        return Optional.empty();
     }
 
     /** A column as the driver lists it, with what this driver does not tell, or tells in its own way. */

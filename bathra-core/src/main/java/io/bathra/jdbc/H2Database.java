@@ -22,8 +22,8 @@ final class H2Database extends Database {
     private static final int CONNECTION_BROKEN = 90067;
     private static final int OBJECT_CLOSED = 90007;
 
-    H2Database() {
-        super(new H2Dialect());
+    H2Database(@Nullable String schema) {
+        super(new H2Dialect(schema));
     }
 
     static boolean isInMemory(String url) {

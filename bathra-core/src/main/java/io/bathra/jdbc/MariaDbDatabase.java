@@ -1,11 +1,14 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
+import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -23,9 +26,19 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int FIELD_HAS_NO_DEFAULT = 1364;
     private static final int CHECK_FAILED = 4025;
 
-    MariaDbDatabase() {
+    MariaDbDatabase(@Nullable String schema) {
         // The driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
-        super(new MariaDbDialect(), new TextTimes(' ', ""));
+        super(new MariaDbDialect(schema), new TextTimes(' ', ""));
+    }
+
+    /** A schema of MariaDB is what JDBC calls a catalog. */
+    @Override
+    Optional<Namespace> namespace(Connection connection) throws SQLException {
+        String schema = dialect().schema();
+        return schema == null
+                ? super.namespace(connection)
+                : listed(schema, connection.getMetaData().getCatalogs(), "TABLE_CAT")
+                        .map(listed -> new Namespace(listed, null));
     }
 
     @Override

@@ -16,8 +16,8 @@ import org.postgresql.util.ServerErrorMessage;
 final class PostgresDatabase extends Database {
     private static final Pattern KEY_VALUE = Pattern.compile("\\([^=]*\\)=\\((.*)\\)");
 
-    PostgresDatabase() {
-        super(new PostgresDialect());
+    PostgresDatabase(@Nullable String schema) {
+        super(new PostgresDialect(schema));
     }
 
     @Override

@@ -1,6 +1,8 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;
@@ -9,6 +11,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -21,8 +24,8 @@ final class SqliteDatabase extends TextualDatabase {
     private static final Pattern CHECK = Pattern.compile("CHECK constraint failed: ([^)]+)");
     private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
 
-    SqliteDatabase() {
-        super(new SqliteDialect(), new TextTimes('T', "Z"));
+    SqliteDatabase(@Nullable String schema) {
+        super(new SqliteDialect(schema), new TextTimes('T', "Z"));
     }
 
     // ---- transactions
@@ -48,6 +51,17 @@ final class SqliteDatabase extends TextualDatabase {
     @Override
     void end(Connection connection) {}
 
+    /** The driver lists the tables of the opened file alone. */
+    @Override
+    Optional<Namespace> namespace(Connection connection) throws SQLException {
+        String schema = dialect().schema();
+        if (schema != null && !schema.equals("main")) {
+            throw new BathraException("on SQLite, tables are created and compared in the schema main alone, not in '"
+                    + schema + "'; name main, or create them by hand in the file that is attached under that name");
+        }
+        return Optional.of(new Namespace(null, null));
+    }
+
     /** SQLite gives no sizes: those of decimals stand in the type, those of texts in the check that keeps them. */
     @Override
     LiveColumn listed(Transaction transaction, String table, LiveColumn column) throws SQLException {
@@ -66,8 +80,8 @@ final class SqliteDatabase extends TextualDatabase {
                 column.required());
     }
 
-    private static String definition(Transaction transaction, String table) throws SQLException {
-        String sql = "select sql from sqlite_master where type = 'table' and name = ?";
+    private String definition(Transaction transaction, String table) throws SQLException {
+        String sql = "select sql from " + dialect().qualified("sqlite_master") + " where type = 'table' and name = ?";
         try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
             statement.setString(1, table);
             try (ResultSet result = statement.executeQuery()) {

@@ -1,9 +1,9 @@
 package io.bathra.jdbc;
 
+import io.bathra.model.DeleteRule;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.LiveTable;
-import java.sql.Connection;
 import java.sql.DatabaseMetaData;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -12,28 +12,37 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
-/** Which tables a database has in the connection's current schema, as its driver tells. */
+/** Which tables a database has in the model's schema, or the connection's own, as its driver tells. */
 public final class TableCatalogue {
     private final Transaction transaction;
     private final DatabaseMetaData metaData;
     private final @Nullable String catalog;
     private final @Nullable String schema;
 
-    private TableCatalogue(Transaction transaction) throws SQLException {
-        Connection connection = transaction.open();
+    /** Where the catalogue of a database lists the tables of a schema. */
+    record Namespace(@Nullable String catalog, @Nullable String schema) {}
+
+    private TableCatalogue(Transaction transaction, Namespace namespace) throws SQLException {
         this.transaction = transaction;
-        this.metaData = connection.getMetaData();
-        this.catalog = connection.getCatalog();
-        this.schema = connection.getSchema();
+        this.metaData = transaction.open().getMetaData();
+        this.catalog = namespace.catalog();
+        this.schema = namespace.schema();
     }
 
-    /** The names of the tables, as the database lists them. */
-    public static List<String> names(Transaction transaction) {
+    private static Optional<TableCatalogue> of(Transaction transaction) throws SQLException {
+        Optional<Namespace> namespace = transaction.database().namespace(transaction.open());
+        return namespace.isPresent() ? Optional.of(new TableCatalogue(transaction, namespace.get())) : Optional.empty();
+    }
+
+    /** The names of the tables, as the database lists them; empty when there is not even the schema. */
+    public static Optional<List<String>> names(Transaction transaction) {
         try {
-            return new TableCatalogue(transaction).names();
+            Optional<TableCatalogue> catalogue = of(transaction);
+            return catalogue.isPresent() ? Optional.of(catalogue.get().names()) : Optional.empty();
         } catch (SQLException e) {
             throw transaction.translate(e, "list of tables");
         }
@@ -42,7 +51,11 @@ public final class TableCatalogue {
     /** The tables whose names are among those given, as listed. */
     public static List<LiveTable> tables(Transaction transaction, List<String> names) {
         try {
-            TableCatalogue catalogue = new TableCatalogue(transaction);
+            Optional<TableCatalogue> found = of(transaction);
+            if (found.isEmpty()) {
+                return List.of();
+            }
+            TableCatalogue catalogue = found.get();
             List<LiveTable> tables = new ArrayList<>();
             for (String name : names) {
                 tables.add(catalogue.table(name));
@@ -129,20 +142,26 @@ public final class TableCatalogue {
         List<String> columns = new ArrayList<>();
         List<String> targets = new ArrayList<>();
         String target = "";
+        DeleteRule rule = DeleteRule.RESTRICT;
         try (ResultSet rows = metaData.getImportedKeys(catalog, schema, table)) {
             while (rows.next()) {
                 if (rows.getInt("KEY_SEQ") == 1 && !columns.isEmpty()) {
-                    keys.add(new ForeignKey("", columns, target, targets));
+                    keys.add(new ForeignKey("", columns, target, targets, rule));
                     columns.clear();
                     targets.clear();
                 }
                 target = rows.getString("PKTABLE_NAME");
+                rule = switch (rows.getShort("DELETE_RULE")) {
+                    case DatabaseMetaData.importedKeyCascade -> DeleteRule.CASCADE;
+                    case DatabaseMetaData.importedKeySetNull -> DeleteRule.SET_NULL;
+                    default -> DeleteRule.RESTRICT;
+                };
                 columns.add(rows.getString("FKCOLUMN_NAME"));
                 targets.add(rows.getString("PKCOLUMN_NAME"));
             }
         }
         if (!columns.isEmpty()) {
-            keys.add(new ForeignKey("", columns, target, targets));
+            keys.add(new ForeignKey("", columns, target, targets, rule));
         }
         return keys;
     }

@@ -3,6 +3,10 @@ package io.bathra.link;
 import io.bathra.access.Doors;
 import io.bathra.access.LinkDoor;
 import io.bathra.access.Tie;
+import io.bathra.error.UnreadLinkException;
+import java.io.InvalidObjectException;
+import java.io.ObjectStreamException;
+import java.io.Serializable;
 import java.util.NoSuchElementException;
 import java.util.Objects;
 import java.util.Optional;
@@ -21,17 +25,23 @@ import org.jspecify.annotations.Nullable;
  * <p>From the moment its owner is added to a unit of work, or was read by one, the other side is kept consistent:
  * {@code movement.call().set(call)} shows in {@code call.movements()}. Before that a link is a plain reference.
  *
- * <p>Equality is identity. {@code toString} reads nothing.
+ * <p>Equality is identity. {@code toString} reads nothing. A link is serialized as its key: what comes out at the other
+ * end belongs to no unit of work, so it has a key and cannot be read.
  */
-public final class Link<T> implements Relation<T> {
+public final class Link<T> implements Relation<T>, Serializable {
+    private static final long serialVersionUID = 1;
+
     static {
         Doors.leave(new Door());
     }
 
-    private @Nullable T target;
-    private @Nullable Object unreadKey;
-    private @Nullable Tie tie;
-    private int slot;
+    private transient @Nullable T target;
+    private transient @Nullable Object unreadKey;
+    private transient @Nullable Tie tie;
+    private transient int slot;
+
+    /** Unread, and the other end holds the foreign key. */
+    private transient boolean unknown;
 
     private Link() {}
 
@@ -68,15 +78,22 @@ public final class Link<T> implements Relation<T> {
         return Optional.ofNullable(target);
     }
 
-    /** Whether the link leads nowhere. Reads nothing. */
+    /**
+     * Whether the link leads nowhere. Reads nothing, except where the other end of a one-to-one association holds the
+     * foreign key.
+     */
     public boolean isEmpty() {
+        if (unknown) {
+            read();
+        }
         return target == null && unreadKey == null;
     }
 
     /**
      * The foreign key, without reading the target.
      *
-     * @return null when the link is empty, when the target has no key yet, and while the owner is unknown to a unit of work
+     * @return null when the link is empty, when the target has no key yet, while the owner is unknown to a unit of work, and
+     *     while the link is unread where the other end holds the foreign key
      */
     public @Nullable Object key() {
         if (target != null) {
@@ -87,7 +104,7 @@ public final class Link<T> implements Relation<T> {
 
     @Override
     public boolean isRead() {
-        return unreadKey == null;
+        return unreadKey == null && !unknown;
     }
 
     /** Points the link to another entity. */
@@ -100,7 +117,32 @@ public final class Link<T> implements Relation<T> {
         move(null);
     }
 
+    /**
+     * Points the link to the row with this key, which is not read before the link is visited. A row that is not there is an
+     * error of the flush.
+     *
+     * @param key a key of several attributes is the list of their values
+     * @throws UnsupportedOperationException when the other end holds the foreign key
+     */
+    public void toKey(Object key) {
+        Objects.requireNonNull(key, "to empty a link, use clear()");
+        T before = target;
+        Object beforeKey = unreadKey;
+        if (key.equals(beforeKey)) {
+            return;
+        }
+        if (tie != null) {
+            tie.pointedToKey(slot, before, beforeKey, key);
+        } else {
+            target = null;
+            unreadKey = key;
+        }
+    }
+
     private void move(@Nullable T newTarget) {
+        if (unknown) {
+            read(); // whoever leads here now has to let go
+        }
         if (newTarget == target && unreadKey == null) {
             return;
         }
@@ -114,9 +156,31 @@ public final class Link<T> implements Relation<T> {
     }
 
     private void read() {
-        if (unreadKey != null) {
-            // An unread key comes from a unit of work alone, which tied the link when it left the key.
-            Objects.requireNonNull(tie).read(slot);
+        if (unreadKey != null || unknown) {
+            if (tie == null) {
+                throw new UnreadLinkException("this link");
+            }
+            tie.read(slot);
+        }
+    }
+
+    /** Written as the key that it leads to: one entity that is sent away must not take all others along. */
+    private Object writeReplace() throws ObjectStreamException {
+        Object key = key();
+        if (target != null && key == null) {
+            throw new InvalidObjectException(
+                    "a link to a new " + target.getClass().getSimpleName()
+                            + " cannot be serialized, since it is written as a key; store the object first");
+        }
+        return new KeyForm(key, unknown);
+    }
+
+    private record KeyForm(@Nullable Object key, boolean unknown) implements Serializable {
+        private Object readResolve() {
+            Link<?> link = new Link<>();
+            link.unreadKey = key;
+            link.unknown = unknown;
+            return link;
         }
     }
 
@@ -125,7 +189,7 @@ public final class Link<T> implements Relation<T> {
         if (target != null) {
             return "Link(" + target.getClass().getSimpleName() + ")";
         }
-        return unreadKey == null ? "Link(empty)" : "Link(key " + unreadKey + ", unread)";
+        return unknown ? "Link(unread)" : unreadKey == null ? "Link(empty)" : "Link(key " + unreadKey + ", unread)";
     }
 
     private static final class Door implements LinkDoor {
@@ -154,12 +218,21 @@ public final class Link<T> implements Relation<T> {
         public void point(Object link, @Nullable Object target) {
             of(link).target = target;
             of(link).unreadKey = null;
+            of(link).unknown = false;
+        }
+
+        @Override
+        public void unknown(Object link) {
+            of(link).target = null;
+            of(link).unreadKey = null;
+            of(link).unknown = true;
         }
 
         @Override
         public void unread(Object link, Object key) {
             of(link).target = null;
             of(link).unreadKey = key;
+            of(link).unknown = false;
         }
 
         @SuppressWarnings("unchecked") // the model has checked the target's class

@@ -4,7 +4,14 @@ import io.bathra.access.Doors;
 import io.bathra.access.IdentityList;
 import io.bathra.access.LinksDoor;
 import io.bathra.access.Tie;
+import io.bathra.error.UnreadLinkException;
+import java.io.InvalidObjectException;
+import java.io.ObjectStreamException;
+import java.io.Serializable;
 import java.util.AbstractCollection;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
 import java.util.Iterator;
 import java.util.List;
 import java.util.NoSuchElementException;
@@ -25,19 +32,25 @@ import org.jspecify.annotations.Nullable;
  * moment the owner is added to a unit of work, or was read by one, the other side is kept consistent: an element put in
  * here points back to the owner. Before that, the links are a plain collection.
  *
- * <p>Equality is identity. {@code toString} reads nothing.
+ * <p>Equality is identity. {@code toString} and the fields read nothing, so a debugger that shows either is harmless. Serialized, the links take no entity
+ * along: what comes out at the other end belongs to no unit of work and cannot be read.
  */
-public final class Links<T> extends AbstractCollection<T> implements Relation<T> {
+public final class Links<T> extends AbstractCollection<T> implements Relation<T>, Serializable {
+    private static final long serialVersionUID = 1;
+
     static {
         Doors.leave(new Door());
     }
 
     /** All elements when {@code read}, else those put in since the owner came from the database. */
-    private IdentityList<T> elements = new IdentityList<>();
+    private transient IdentityList<T> elements = new IdentityList<>();
 
-    private boolean read = true;
-    private @Nullable Tie tie;
-    private int slot;
+    /** While unread, those taken out since the owner came from the database. */
+    private transient IdentityList<T> taken = new IdentityList<>();
+
+    private transient boolean read = true;
+    private transient @Nullable Tie tie;
+    private transient int slot;
 
     private Links() {}
 
@@ -54,11 +67,15 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     /** Puts an element in, unless it is there. Reads nothing. */
     @Override
     public boolean add(T element) {
-        boolean added = elements.add(Objects.requireNonNull(element, "links hold entities, not null"));
+        boolean added = put(Objects.requireNonNull(element, "links hold entities, not null"));
         if (added && tie != null) {
             tie.included(slot, element);
         }
         return added;
+    }
+
+    private boolean put(T element) {
+        return taken.remove(element) | elements.add(element);
     }
 
     /** Takes an element out. On unread links nothing is read, and the answer is true for whatever is taken out. */
@@ -67,11 +84,75 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         if (element == null) {
             return false;
         }
-        boolean removed = elements.remove(element) || !read;
+        @SuppressWarnings("unchecked") // what is no T is in no list of them
+        boolean removed = take((T) element);
         if (removed && tie != null) {
             tie.excluded(slot, element);
         }
         return removed;
+    }
+
+    private boolean take(T element) {
+        boolean removed = elements.remove(element);
+        return read ? removed : taken.add(element) | removed;
+    }
+
+    /** Makes these the elements, in their order. What is there already stays, so that the difference alone is written. */
+    public void replaceAll(Collection<? extends T> newElements) {
+        List<T> wanted = List.copyOf(newElements);
+        IdentityList<T> kept = new IdentityList<>();
+        wanted.forEach(kept::add);
+        for (T element : all().copy()) {
+            if (!kept.contains(element)) {
+                remove(element);
+            }
+        }
+        wanted.forEach(this::add);
+        elements.arrange(kept);
+    }
+
+    /**
+     * Puts an element in at a place, counted from 0. Only where the association keeps an order.
+     *
+     * @throws UnsupportedOperationException when it keeps none
+     * @throws IllegalArgumentException when the element is there already
+     */
+    public void insert(int index, T element) {
+        checkOrder();
+        Objects.checkIndex(index, all().size() + 1);
+        if (!add(element)) {
+            throw new IllegalArgumentException(
+                    "the element is there already, and each is there once; use move(element, index)");
+        }
+        elements.move(element, index);
+    }
+
+    /**
+     * Moves an element to a place, counted from 0. Only where the association keeps an order.
+     *
+     * @throws UnsupportedOperationException when it keeps none
+     * @throws java.util.NoSuchElementException when the element is not there
+     */
+    public void move(T element, int index) {
+        checkOrder();
+        Objects.checkIndex(index, all().size());
+        if (!elements.contains(element)) {
+            throw new NoSuchElementException(
+                    "the element is not there, so it cannot be moved; use insert(index, element)");
+        }
+        elements.move(element, index);
+    }
+
+    private void checkOrder() {
+        if (tie != null && !tie.keepsOrder(slot)) {
+            throw new UnsupportedOperationException(
+                    tie.describe(slot) + " keeps no order; declare the pivot ordered(), or use add(element)");
+        }
+    }
+
+    /** The elements as they are now, in a list of its own that cannot be changed. */
+    public List<T> asList() {
+        return Collections.unmodifiableList(all().copy());
     }
 
     @Override
@@ -125,7 +206,10 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
 
     private IdentityList<T> all() {
         if (!read) {
-            Objects.requireNonNull(tie).read(slot);
+            if (tie == null) {
+                throw new UnreadLinkException("these links");
+            }
+            tie.read(slot);
         }
         return elements;
     }
@@ -143,6 +227,33 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     @Override
     public String toString() {
         return read ? "Links(" + elements.size() + ")" : "Links(unread)";
+    }
+
+    /** Written as the keys that they lead to, or as unread. */
+    private Object writeReplace() throws ObjectStreamException {
+        if (!read) {
+            return new KeyForm(null);
+        }
+        List<Object> keys = new ArrayList<>();
+        for (T element : elements) {
+            Object key = tie == null ? null : tie.keyOf(element);
+            if (key == null) {
+                throw new InvalidObjectException(
+                        "links to a new " + element.getClass().getSimpleName()
+                                + " cannot be serialized, since they are written as keys; store the object first");
+            }
+            keys.add(key);
+        }
+        return new KeyForm(keys);
+    }
+
+    /** What came out at the other end belongs to no unit of work: it is empty, or unread and cannot be read. */
+    private record KeyForm(@Nullable List<Object> keys) implements Serializable {
+        private Object readResolve() {
+            Links<?> links = new Links<>();
+            links.read = keys != null && keys.isEmpty();
+            return links;
+        }
     }
 
     private static final class Door implements LinksDoor {
@@ -167,23 +278,44 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
             Links<Object> all = of(links);
             all.elements = new IdentityList<>();
             elements.forEach(all.elements::add);
+            all.taken = new IdentityList<>();
             all.read = true;
+        }
+
+        @Override
+        public List<Object> taken(Object links) {
+            return of(links).taken.copy();
+        }
+
+        @Override
+        public void pending(Object links, List<?> present, List<?> taken) {
+            Links<Object> all = of(links);
+            all.elements = new IdentityList<>();
+            present.forEach(all.elements::add);
+            all.taken = new IdentityList<>();
+            taken.forEach(all.taken::add);
+        }
+
+        @Override
+        public boolean drop(Object links, Object element) {
+            return of(links).elements.remove(element) | of(links).taken.remove(element);
         }
 
         @Override
         public void unread(Object links) {
             of(links).elements = new IdentityList<>();
+            of(links).taken = new IdentityList<>();
             of(links).read = false;
         }
 
         @Override
         public void include(Object links, Object element) {
-            of(links).elements.add(element);
+            of(links).put(element);
         }
 
         @Override
         public void exclude(Object links, Object element) {
-            of(links).elements.remove(element);
+            of(links).take(element);
         }
 
         @SuppressWarnings("unchecked") // the model has checked the elements' class

@@ -3,7 +3,8 @@ package io.bathra.model;
 import org.jspecify.annotations.Nullable;
 
 /** A persistent attribute of an entity, bound to its field. */
-public abstract sealed class Attribute permits StoredAttribute, LinksAttribute {
+public abstract sealed class Attribute
+        permits StoredAttribute, LinksAttribute, BackLinkAttribute, PivotAttribute, PartsAttribute {
     private final ModelEntity<?> entity;
     private final String name;
     private final FieldAccess field;

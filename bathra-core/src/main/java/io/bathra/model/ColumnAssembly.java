@@ -1,8 +1,5 @@
 package io.bathra.model;
 
-import io.bathra.model.Entity.AttributeLine;
-import io.bathra.model.Entity.ConvertedLine;
-import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.reflect.RecordComponent;
 import java.lang.reflect.Type;
 import java.util.ArrayList;
@@ -12,7 +9,7 @@ import java.util.ServiceLoader;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** Makes the columns of one entity: types by convention, options, converters, keys as records. */
+/** Makes the columns of one table: types by convention, options, converters, keys as records. */
 final class ColumnAssembly {
     private static final Set<ColumnType.Kind> KEY_KINDS = Set.of(
             ColumnType.Kind.SHORT,
@@ -26,67 +23,111 @@ final class ColumnAssembly {
     /** The length of a unique text for which none is declared. */
     private static final int INDEXED_LENGTH = 255;
 
-    private final EntityAssembly<?> owner;
+    private final TableScope scope;
     private final ModelEntity<?> entity;
-    private final @Nullable Lookup lookup;
 
-    ColumnAssembly(EntityAssembly<?> owner, ModelEntity<?> entity, @Nullable Lookup lookup) {
-        this.owner = owner;
+    ColumnAssembly(TableScope scope, ModelEntity<?> entity) {
+        this.scope = scope;
         this.entity = entity;
-        this.lookup = lookup;
     }
 
+    /**
+     * What is declared of one column.
+     *
+     * @param place the attribute, or the attribute and the way into it, as faults name it
+     * @param javaType the class of its values
+     * @param genericType the same with its type arguments
+     * @param given a converter that was given; null for none
+     * @param options all options that were given
+     * @param key whether it is the key
+     * @param unique whether its values have to differ
+     */
+    record Declared(
+            String place,
+            Class<?> javaType,
+            Type genericType,
+            @Nullable Converter<?, ?> given,
+            List<?> options,
+            boolean key,
+            boolean unique) {
+        static Declared of(
+                String place, PersistentField field, @Nullable Converter<?, ?> given, List<?> options, boolean unique) {
+            return new Declared(place, field.type(), field.field().getGenericType(), given, options, false, unique);
+        }
+
+        boolean has(Class<?> option) {
+            return EntityAssembly.has(options, option);
+        }
+    }
+
+    /** What becomes of it. */
+    record Typed(ColumnType type, @Nullable Converter<?, ?> converter) {}
+
+    /** The attribute of a field that is a column by itself; null, with a fault, when it cannot be one. */
     @Nullable
-    ColumnAttribute column(PersistentField field, FieldAccess access, int slot) {
-        boolean key = owner.isKey(field);
-        if (key && field.type().isRecord()) {
+    ColumnAttribute column(PersistentField field, FieldAccess access, int slot, Declared declared) {
+        if (declared.key() && field.type().isRecord()) {
             return recordKey(field, access, slot);
         }
-        AttributeLine line = owner.line(field.name());
-        List<?> options = owner.columnOptions(field);
-        Converter<?, ?> converter = converter(field, line, options);
-        Optional<ColumnType> found = ColumnType.of(converter == null ? field.type() : converter.stored());
-        if (key && (found.isEmpty() || !KEY_KINDS.contains(found.get().kind()))) {
-            owner.fault(
-                    field.name(),
-                    "cannot be a key, since it is a " + field.type().getSimpleName()
+        Typed typed = typed(declared);
+        if (typed == null) {
+            return null;
+        }
+        if (declared.key() && declared.has(Options.Secret.class)) {
+            scope.fault(declared.place(), "is a key and cannot be secret, since messages name rows by their keys");
+        }
+        if (field.isLater() && (declared.key() || declared.unique())) {
+            scope.fault(declared.place(), "is read later, so it cannot be unique or a key");
+        }
+        String name = scope.columnName(field.name(), declared.options());
+        scope.claimColumn(name, field.name());
+        boolean required = declared.key() || field.type().isPrimitive() || declared.has(Options.Required.class);
+        Traits traits = new Traits(
+                field.type().isPrimitive(),
+                typed.converter(),
+                databaseMade(declared.options()),
+                declared.has(Options.Secret.class),
+                field.isLater() ? access : null);
+        return ColumnAttribute.single(
+                entity,
+                field.name(),
+                field.isLater() ? FieldAccess.inside(access) : access,
+                slot,
+                new ColumnAttribute.Part("", name, typed.type(), required, typed.converter()),
+                traits);
+    }
+
+    /** The type of a column; null, with a fault, when there is none. */
+    @Nullable
+    Typed typed(Declared declared) {
+        Converter<?, ?> converter = declared.given() != null ? declared.given() : json(declared);
+        Optional<ColumnType> found = ColumnType.of(converter == null ? declared.javaType() : converter.stored());
+        if (declared.key()
+                && (found.isEmpty() || !KEY_KINDS.contains(found.get().kind()))) {
+            scope.fault(
+                    declared.place(),
+                    "cannot be a key, since it is a " + declared.javaType().getSimpleName()
                             + "; take a whole number, a String, an enum, a LocalDate, a UUID, or a record of these");
             return null;
         }
         if (found.isEmpty()) {
-            owner.fault(
-                    field.name(),
-                    "is a " + field.type().getSimpleName() + ", for which there is no column type;"
-                            + " make it a number, text, enum, date or time, UUID or byte[], give a Converter, declare it"
-                            + " json(), or mark the field transient");
+            scope.fault(
+                    declared.place(),
+                    "is a " + declared.javaType().getSimpleName() + ", for which there is no column type;"
+                            + " make it a number, text, enum, date or time, UUID or byte[], a record, declare it inline"
+                            + " or parts, give a Converter, declare it json(), or mark the field transient");
             return null;
         }
-        ColumnType type = sized(field, found.get(), options);
-        if (key || owner.isUnique(field)) {
+        ColumnType type = sized(declared, found.get());
+        if (declared.key() || declared.unique()) {
             if (type.kind() == ColumnType.Kind.LONG_TEXT) {
-                owner.fault(
-                        field.name(), "is a long text, which cannot be unique or a key; declare length(...) instead");
+                scope.fault(
+                        declared.place(),
+                        "is a long text, which cannot be unique or a key; declare length(...) instead");
             }
             type = indexable(type);
         }
-        if (key && EntityAssembly.has(options, Options.Secret.class)) {
-            owner.fault(field.name(), "is a key and cannot be secret, since messages name rows by their keys");
-        }
-        String name = owner.columnName(field.name(), options);
-        owner.claimColumn(name, field.name());
-        return new ColumnAttribute(
-                entity,
-                field.name(),
-                access,
-                slot,
-                List.of(name),
-                key || field.type().isPrimitive() || EntityAssembly.has(options, Options.Required.class),
-                new Shape.Single(type),
-                new Traits(
-                        field.type().isPrimitive(),
-                        converter,
-                        databaseMade(options),
-                        EntityAssembly.has(options, Options.Secret.class)));
+        return new Typed(type, converter);
     }
 
     private static @Nullable DatabaseMade databaseMade(List<?> options) {
@@ -97,22 +138,19 @@ final class ColumnAssembly {
                 .orElse(null);
     }
 
-    private @Nullable Converter<?, ?> converter(PersistentField field, @Nullable AttributeLine line, List<?> options) {
-        if (line instanceof ConvertedLine converted) {
-            return converted.converter();
-        }
-        if (!EntityAssembly.has(options, Options.Json.class)) {
+    private @Nullable Converter<?, ?> json(Declared declared) {
+        if (!declared.has(Options.Json.class)) {
             return null;
         }
         Optional<JsonCodec> codec = ServiceLoader.load(JsonCodec.class).findFirst();
         if (codec.isEmpty()) {
-            owner.fault(
-                    field.name(),
+            scope.fault(
+                    declared.place(),
                     "is declared json(), but there is no " + JsonCodec.class.getName()
                             + " service; provide one on top of a JSON library");
             return null;
         }
-        Type type = field.field().getGenericType();
+        Type type = declared.genericType();
         return Converter.to(
                 String.class,
                 value -> codec.get().write(value, type),
@@ -124,30 +162,25 @@ final class ColumnAssembly {
         return type.kind() == ColumnType.Kind.STRING && type.length() == 0 ? type.withLength(INDEXED_LENGTH) : type;
     }
 
-    private ColumnType sized(PersistentField field, ColumnType convention, List<?> options) {
+    private ColumnType sized(Declared declared, ColumnType convention) {
         ColumnType type = convention;
-        for (Object option : options) {
+        String is = "is a " + declared.javaType().getSimpleName();
+        for (Object option : declared.options()) {
             if (option instanceof Options.Length length) {
                 if (type.kind() != ColumnType.Kind.STRING) {
-                    owner.fault(
-                            field.name(),
-                            "is a " + field.type().getSimpleName() + ", so length(" + length.length()
-                                    + ") has no meaning; only texts have a length");
+                    scope.fault(
+                            declared.place(),
+                            is + ", so length(" + length.length() + ") has no meaning; only texts have a length");
                 }
                 type = type.withLength(length.length());
             } else if (option instanceof Options.LongText || option instanceof Options.Json) {
                 if (type.kind() != ColumnType.Kind.STRING) {
-                    owner.fault(
-                            field.name(),
-                            "is a " + field.type().getSimpleName() + ", so text() has no meaning; only texts are long");
+                    scope.fault(declared.place(), is + ", so text() has no meaning; only texts are long");
                 }
                 type = type.asLongText();
             } else if (option instanceof Options.Digits digits) {
                 if (type.kind() != ColumnType.Kind.DECIMAL) {
-                    owner.fault(
-                            field.name(),
-                            "is a " + field.type().getSimpleName()
-                                    + ", so digits(...) has no meaning; only a BigDecimal has digits");
+                    scope.fault(declared.place(), is + ", so digits(...) has no meaning; only a BigDecimal has digits");
                 }
                 type = type.withDigits(digits.precision(), digits.scale());
             }
@@ -157,22 +190,22 @@ final class ColumnAssembly {
 
     /** A key as a record: each component is a column. */
     private @Nullable ColumnAttribute recordKey(PersistentField field, FieldAccess access, int slot) {
-        List<String> names = new ArrayList<>();
+        List<ColumnAttribute.Part> parts = new ArrayList<>();
         List<ColumnType> types = new ArrayList<>();
         for (RecordComponent component : field.type().getRecordComponents()) {
             Optional<ColumnType> type = ColumnType.of(component.getType());
             if (type.isEmpty() || !KEY_KINDS.contains(type.get().kind())) {
-                owner.fault(
+                scope.fault(
                         field.name() + "." + component.getName(),
                         "cannot be part of a key, since it is a "
                                 + component.getType().getSimpleName()
                                 + "; take a whole number, a String, an enum, a LocalDate or a UUID");
                 return null;
             }
-            String name = owner.columnName(component.getName(), List.of());
-            owner.claimColumn(name, field.name() + "." + component.getName());
-            names.add(name);
+            String name = scope.columnName(component.getName(), List.of());
+            scope.claimColumn(name, field.name() + "." + component.getName());
             types.add(indexable(type.get()));
+            parts.add(new ColumnAttribute.Part(component.getName(), name, indexable(type.get()), true, null));
         }
         try {
             return new ColumnAttribute(
@@ -180,12 +213,12 @@ final class ColumnAssembly {
                     field.name(),
                     access,
                     slot,
-                    names,
+                    parts,
                     true,
-                    FieldAccess.recordShape(field.type(), types, lookup),
+                    FieldHandles.recordShape(field.type(), types, scope.lookup()),
                     Traits.PLAIN);
         } catch (IllegalAccessException e) {
-            owner.fault(field.name(), "cannot be reached: " + e.getMessage());
+            scope.fault(field.name(), "cannot be reached: " + e.getMessage());
             return null;
         }
     }

@@ -1,22 +1,37 @@
 package io.bathra.model;
 
+import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** A plain or converted value, in a column; a record that serves as a key, in several. */
+/** A plain or converted value, in a column; an inlined value, or a record that serves as a key, in several. */
 public final class ColumnAttribute extends StoredAttribute {
     private final Shape shape;
     private final List<StoredColumn> columns;
     private final Traits traits;
+
+    /**
+     * One column of it.
+     *
+     * @param path the way to it inside the value; empty where the value lies in this column as a whole
+     * @param converter what turns a value of the user's into one of the column; null for none
+     */
+    record Part(
+            String path,
+            String column,
+            ColumnType type,
+            boolean required,
+            @Nullable Converter<?, ?> converter) {}
 
     ColumnAttribute(
             ModelEntity<?> entity,
             String name,
             FieldAccess field,
             int slot,
-            List<String> columnNames,
+            List<Part> parts,
             boolean required,
             Shape shape,
             Traits traits) {
@@ -24,11 +39,26 @@ public final class ColumnAttribute extends StoredAttribute {
         this.shape = shape;
         this.traits = traits;
         List<StoredColumn> all = new ArrayList<>();
-        for (int part = 0; part < columnNames.size(); part++) {
+        for (int i = 0; i < parts.size(); i++) {
+            Part part = parts.get(i);
             all.add(new StoredColumn(
-                    this, part, columnNames.get(part), shape.types().get(part)));
+                    this,
+                    i,
+                    part.path(),
+                    part.column(),
+                    shape.types().get(i),
+                    part.required() && (required && !part.path().contains(".") || shape instanceof Shape.Single),
+                    part.required(),
+                    part.converter()));
         }
         columns = List.copyOf(all);
+    }
+
+    /** An attribute that lies in one column as it is. */
+    static ColumnAttribute single(
+            ModelEntity<?> entity, String name, FieldAccess field, int slot, Part part, Traits traits) {
+        return new ColumnAttribute(
+                entity, name, field, slot, List.of(part), part.required(), new Shape.Single(part.type()), traits);
     }
 
     /** What the column would keep of the field: a converted attribute shows itself converted. */
@@ -41,12 +71,17 @@ public final class ColumnAttribute extends StoredAttribute {
     /** Writes the field with what a value of the column stands for. */
     @Override
     public void set(Object object, @Nullable Object value) {
+        super.set(object, value == null ? null : fromStored(value));
+    }
+
+    private Object fromStored(Object value) {
         Converter<?, ?> converter = traits.converter();
         try {
-            super.set(object, value == null || converter == null ? value : converter.fromStored(value));
+            return converter == null ? value : converter.fromStored(value);
         } catch (RuntimeException e) {
             throw new BathraException(
-                    this + ": the column's value " + shown(value) + " cannot be converted: " + why(e),
+                    this + ": the column's value " + (isSecret() ? "(secret)" : value) + " cannot be converted: "
+                            + why(e),
                     isSecret() ? null : e);
         }
     }
@@ -58,7 +93,8 @@ public final class ColumnAttribute extends StoredAttribute {
             return converter == null ? value : converter.toStored(value);
         } catch (RuntimeException e) {
             throw new BathraException(
-                    this + ": the value " + shown(value) + " cannot be converted: " + why(e), isSecret() ? null : e);
+                    this + ": the value " + (isSecret() ? "(secret)" : value) + " cannot be converted: " + why(e),
+                    isSecret() ? null : e);
         }
     }
 
@@ -82,12 +118,50 @@ public final class ColumnAttribute extends StoredAttribute {
     }
 
     @Override
+    public @Nullable Object shown(@Nullable Object value) {
+        Object shown = super.shown(value);
+        return shown != null && shown == value && isInline() ? fromStored(value) : shown;
+    }
+
+    @Override
     public @Nullable DatabaseMade databaseMade() {
         return traits.databaseMade();
+    }
+
+    /** Whether the value is taken apart into several columns; its stored form is the list of what they keep. */
+    public boolean isInline() {
+        return shape instanceof Shape.Several;
+    }
+
+    /** The column of an inlined value that these accessors lead to from the value; null when they lead to none. */
+    public @Nullable StoredColumn inside(List<Accessor> way) {
+        for (StoredColumn column : columns) {
+            String[] names = column.path().split("\\.");
+            boolean same = isInline() && names.length == way.size();
+            for (int i = 0; same && i < names.length; i++) {
+                same = names[i].equals(way.get(i).property())
+                        || names[i].equals(way.get(i).beanProperty());
+            }
+            if (same) {
+                return column;
+            }
+        }
+        return null;
     }
 
     /** Whether the field is of a primitive type, so that it cannot hold null. */
     public boolean primitive() {
         return traits.primitive();
+    }
+
+    @Override
+    public boolean isLater() {
+        return traits.later() != null;
+    }
+
+    @Override
+    public Object later(Object object) {
+        FieldAccess holder = Objects.requireNonNull(traits.later());
+        return Objects.requireNonNull(holder.get(object), () -> this + " is null; initialize it with Later.empty()");
     }
 }

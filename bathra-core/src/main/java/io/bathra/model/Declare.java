@@ -1,5 +1,11 @@
 package io.bathra.model;
 
+import io.bathra.attr.Accessor;
+import io.bathra.attr.Attr;
+import io.bathra.query.Ordering;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
 /** The words of a declaration; made for a static import. */
 public final class Declare {
     private Declare() {}
@@ -121,6 +127,111 @@ public final class Declare {
                     + "): write digits(all of them, those after the point), such as digits(7, 2)");
         }
         return new Options.Digits(precision, scale);
+    }
+
+    // ---- inlined values and parts
+
+    /**
+     * Options for one member of an inlined value or part: {@code within(Dimensions::beam, digits(5, 2), name("beam_m"))}.
+     */
+    public static <C> MemberOption within(Attr<C, ?> member, ColumnOption... options) {
+        return new Options.Within(List.of(Accessor.of(member)), null, List.of(options));
+    }
+
+    /** Options for a member of a value that is inlined in an inlined value or part. */
+    public static <C, D> MemberOption within(Attr<C, D> member, Attr<D, ?> inner, ColumnOption... options) {
+        return new Options.Within(List.of(Accessor.of(member), Accessor.of(inner)), null, List.of(options));
+    }
+
+    /** A member of a type of one's own. */
+    public static <C, V> MemberOption within(
+            Attr<C, ? extends @Nullable V> member, Converter<V, ?> converter, ColumnOption... options) {
+        return new Options.Within(List.of(Accessor.of(member)), converter, List.of(options));
+    }
+
+    /**
+     * What the names of an inlined value's columns begin with, where the attribute's name and an underscore does not fit.
+     */
+    public static InlineOption prefix(String prefix) {
+        return new Options.Prefix(prefix);
+    }
+
+    /** Options for parts that are simple values: {@code element(length(80))}. */
+    public static PartsOption element(ColumnOption... options) {
+        return new Options.Element(null, List.of(options));
+    }
+
+    /** For parts that are values of a type of one's own. */
+    public static PartsOption element(Converter<?, ?> converter, ColumnOption... options) {
+        return new Options.Element(converter, List.of(options));
+    }
+
+    /** The name of the table of parts or of a pivot, where the owner's table and the attribute's name do not fit. */
+    public static TableOption table(String name) {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("table(\"" + name + "\"): a table's name must not be blank");
+        }
+        return new Options.TableName(name);
+    }
+
+    // ---- associations
+
+    /**
+     * New objects at the other end are not stored along: whoever builds them adds them. One that was not added is an error
+     * of the flush, which names the way to it.
+     */
+    public static AssociationOption noCascade() {
+        return new Options.NoCascade();
+    }
+
+    /** The order in which a to-many association is read. What is put in later stands at the end until it is read anew. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <C> LinksOption<C> orderedBy(Ordering<C>... orderings) {
+        return new Options.OrderedBy<>(List.of(orderings));
+    }
+
+    /** The pivot keeps an order, in a column of its own. */
+    public static PivotOption ordered() {
+        return new Options.Ordered();
+    }
+
+    /** The pivot's rows have a key of their own, with a unique constraint on the pair; else the pair is the key. */
+    public static PivotOption uniquePair() {
+        return new Options.OwnKey();
+    }
+
+    /** A check that nothing is paired with itself, for a pivot between an entity and itself. */
+    public static PivotOption distinctEnds() {
+        return new Options.DistinctEnds();
+    }
+
+    /** A unique constraint on the far side: nothing is paired with two. */
+    public static PivotOption exclusive() {
+        return new Options.Exclusive();
+    }
+
+    /** Options for the foreign key of a pivot that leads to the entity that declares it. */
+    public static PivotOption ownSide(SideOption... options) {
+        return new Options.Side(true, List.of(options));
+    }
+
+    /** Options for the foreign key of a pivot that leads to the entity at the other end. */
+    public static PivotOption farSide(SideOption... options) {
+        return new Options.Side(false, List.of(options));
+    }
+
+    /**
+     * What happens to the rows of a pivot when the entity on this side is removed. Without it, they go too.
+     *
+     * @throws IllegalArgumentException for {@code SET_NULL}, since half a pair means nothing
+     */
+    public static SideOption onDelete(DeleteRule rule) {
+        if (rule == DeleteRule.SET_NULL) {
+            throw new IllegalArgumentException(
+                    "onDelete(SET_NULL) would leave half a pair in a pivot; take CASCADE or RESTRICT");
+        }
+        return new Options.OnDelete(rule);
     }
 
     /** The column's name, where the convention's {@code snake_case} does not fit. */

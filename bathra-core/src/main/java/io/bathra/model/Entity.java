@@ -64,7 +64,16 @@ public final class Entity<E> {
 
     record LinkLine(Accessor accessor, List<LinkOption> options) implements AttributeLine {}
 
-    record LinksLine(Accessor accessor, Accessor otherEnd) implements AttributeLine {}
+    record LinksLine(Accessor accessor, Accessor otherEnd, List<LinksOption<?>> options) implements AttributeLine {}
+
+    record BackLinkLine(Accessor accessor, Accessor otherEnd) implements AttributeLine {}
+
+    record InlineLine(Accessor accessor, List<InlineOption> options) implements AttributeLine {}
+
+    record PartsLine(Accessor accessor, List<PartsOption> options) implements AttributeLine {}
+
+    record PivotLine(Accessor accessor, @Nullable Accessor otherSide, List<PivotOption> options)
+            implements AttributeLine {}
 
     private final Class<E> type;
     private final Supplier<? extends E> constructor;
@@ -213,6 +222,22 @@ public final class Entity<E> {
         return with(new ConvertedLine(Accessor.of(attribute), converter, List.of(options)));
     }
 
+    /**
+     * A value that is stored as columns of the entity's own row: a record, or an object of a class. Records are inlined in
+     * any case; here are the options.
+     */
+    public Entity<E> inline(Attr<? super E, ?> attribute, InlineOption... options) {
+        return with(new InlineLine(Accessor.of(attribute), List.of(options)));
+    }
+
+    /**
+     * A collection that lives and dies with the entity: a {@code List}, {@code Set} or {@code Map} of records or simple
+     * values, in a table of its own. It is always read with the entity, and written as differences.
+     */
+    public Entity<E> parts(Attr<? super E, ?> attribute, PartsOption... options) {
+        return with(new PartsLine(Accessor.of(attribute), List.of(options)));
+    }
+
     /** A to-one association: this entity's table holds the foreign key. */
     public Entity<E> link(Attr<? super E, ? extends Link<?>> attribute, LinkOption... options) {
         return with(new LinkLine(Accessor.of(attribute), List.of(options)));
@@ -224,9 +249,40 @@ public final class Entity<E> {
      * @param attribute the many, seen from here
      * @param otherEnd the link that leads back here; its table holds the foreign key
      */
-    public <C> Entity<E> links(
-            Attr<? super E, Links<C>> attribute, Attr<? super C, ? extends Link<? super E>> otherEnd) {
-        return with(new LinksLine(Accessor.of(attribute), Accessor.of(otherEnd)));
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final <C> Entity<E> links(
+            Attr<? super E, Links<C>> attribute,
+            Attr<? super C, ? extends Link<? super E>> otherEnd,
+            LinksOption<? super C>... options) {
+        return with(new LinksLine(Accessor.of(attribute), Accessor.of(otherEnd), List.of(options)));
+    }
+
+    /**
+     * The other side of a one-to-one association.
+     *
+     * @param attribute the one, seen from here
+     * @param otherEnd the link that leads back here, declared {@code unique()}; its table holds the foreign key
+     */
+    public <C> Entity<E> link(Attr<? super E, Link<C>> attribute, Attr<? super C, ? extends Link<? super E>> otherEnd) {
+        return with(new BackLinkLine(Accessor.of(attribute), Accessor.of(otherEnd)));
+    }
+
+    /** A many-to-many association, seen from here alone: a table holds the pairs. */
+    public <C> Entity<E> pivot(Attr<? super E, Links<C>> attribute, PivotOption... options) {
+        return with(new PivotLine(Accessor.of(attribute), null, List.of(options)));
+    }
+
+    /**
+     * A many-to-many association: a table holds the pairs.
+     *
+     * @param otherSide the same association, seen from the entity at the other end; it is declared here, not there
+     */
+    public <C> Entity<E> pivot(
+            Attr<? super E, Links<C>> attribute,
+            Attr<? super C, ? extends Links<? super E>> otherSide,
+            PivotOption... options) {
+        return with(new PivotLine(Accessor.of(attribute), Accessor.of(otherSide), List.of(options)));
     }
 
     private Entity<E> with(Line line) {

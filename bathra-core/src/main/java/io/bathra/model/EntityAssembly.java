@@ -1,22 +1,28 @@
 package io.bathra.model;
 
 import io.bathra.attr.Accessor;
+import io.bathra.model.ColumnAssembly.Declared;
 import io.bathra.model.Entity.AttributeLine;
+import io.bathra.model.Entity.BackLinkLine;
 import io.bathra.model.Entity.ColumnLine;
 import io.bathra.model.Entity.ConvertedLine;
+import io.bathra.model.Entity.InlineLine;
 import io.bathra.model.Entity.KeyLine;
 import io.bathra.model.Entity.Line;
 import io.bathra.model.Entity.LinkLine;
 import io.bathra.model.Entity.LinksLine;
+import io.bathra.model.Entity.PartsLine;
+import io.bathra.model.Entity.PivotLine;
 import io.bathra.model.Entity.UniqueLine;
-import java.lang.invoke.MethodHandles.Lookup;
+import io.bathra.query.Ordering;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
@@ -24,22 +30,25 @@ import org.jspecify.annotations.Nullable;
 final class EntityAssembly<E> {
     private final Entity<E> declaration;
     private final ModelEntity<E> entity;
-    private final @Nullable Lookup lookup;
-    private final Naming naming;
-    private final List<String> faults;
+    private final TableScope scope;
     private final Map<String, PersistentField> fields = new LinkedHashMap<>();
     private final Map<String, AttributeLine> lines = new LinkedHashMap<>();
     private List<PersistentField> keyFields = List.of();
     private List<KeyOption> keyOptions = List.of();
-    private final Map<String, String> columns = new HashMap<>();
+    private final Set<String> pivotsFromOtherSides = new HashSet<>();
 
-    EntityAssembly(
-            Entity<E> declaration, ModelEntity<E> entity, @Nullable Lookup lookup, Naming naming, List<String> faults) {
+    EntityAssembly(Entity<E> declaration, ModelEntity<E> entity, TableScope scope) {
         this.declaration = declaration;
         this.entity = entity;
-        this.lookup = lookup;
-        this.naming = naming;
-        this.faults = faults;
+        this.scope = scope;
+    }
+
+    Class<E> type() {
+        return entity.type();
+    }
+
+    TableScope scope() {
+        return scope;
     }
 
     void buildAttributes() {
@@ -56,15 +65,10 @@ final class EntityAssembly<E> {
         }
         List<PersistentField> ordered = new ArrayList<>(keyFields);
         fields.values().stream().filter(field -> !keyFields.contains(field)).forEach(ordered::add);
-        ColumnAssembly columnAssembly = new ColumnAssembly(this, entity, lookup);
         List<Attribute> attributes = new ArrayList<>();
         for (PersistentField field : ordered) {
-            FieldAccess access = field.isLinks() ? null : open(field);
-            StoredAttribute attribute = access == null
-                    ? null
-                    : field.isLink()
-                            ? link(field, access, attributes.size())
-                            : columnAssembly.column(field, access, attributes.size());
+            FieldAccess access = isStored(field) ? scope.open(field) : null;
+            StoredAttribute attribute = access == null ? null : stored(field, access, attributes.size());
             if (attribute != null) {
                 attributes.add(attribute);
             }
@@ -80,12 +84,114 @@ final class EntityAssembly<E> {
         attributes.forEach(attribute -> byName.put(attribute.name(), (StoredAttribute) attribute));
         Rules rules = new RulesAssembly(this, declaration.lines(), byName).rules();
         for (PersistentField field : ordered) {
-            FieldAccess access = field.isLinks() ? open(field) : null;
+            FieldAccess access = isStored(field) ? null : scope.open(field);
             if (access != null) {
-                attributes.add(new LinksAttribute(entity, field.name(), access, attributes.size()));
+                attributes.add(elsewhere(field, access, attributes.size()));
             }
         }
         entity.complete(keySource(), keyFields.size(), attributes, rules);
+    }
+
+    /** Whether a field has columns in the entity's own table. */
+    private boolean isStored(PersistentField field) {
+        AttributeLine line = lines.get(field.name());
+        return !field.isLinks() && !(line instanceof PartsLine) && !(line instanceof BackLinkLine);
+    }
+
+    private @Nullable StoredAttribute stored(PersistentField field, FieldAccess access, int slot) {
+        ColumnAssembly columns = new ColumnAssembly(scope, entity);
+        if (field.isLink()) {
+            return link(field, access, slot);
+        }
+        AttributeLine line = lines.get(field.name());
+        List<?> options = columnOptions(field);
+        boolean column = line instanceof ConvertedLine || has(options, Options.Json.class) || isKey(field);
+        if (line instanceof InlineLine || !column && field.type().isRecord()) {
+            if (line instanceof ColumnLine) {
+                fault(field.name(), "is inlined, so declare it with .inline(...)");
+            }
+            return inline(field, access, slot, columns);
+        }
+        return columns.column(
+                field,
+                access,
+                slot,
+                new Declared(
+                        field.name(),
+                        field.isLater() && field.element() != null ? field.element() : field.type(),
+                        field.isLater() ? field.argument() : field.field().getGenericType(),
+                        line instanceof ConvertedLine converted ? converted.converter() : null,
+                        options,
+                        isKey(field),
+                        isUnique(field)));
+    }
+
+    private @Nullable ColumnAttribute inline(
+            PersistentField field, FieldAccess access, int slot, ColumnAssembly columns) {
+        List<?> options = options(field.name());
+        boolean required = has(options, Options.Required.class);
+        String prefix = options.stream()
+                .filter(Options.Prefix.class::isInstance)
+                .map(option -> ((Options.Prefix) option).prefix())
+                .findFirst()
+                .orElse(field.name() + "_");
+        InlineAssembly inline = new InlineAssembly(scope, columns, field.name(), options, false);
+        InlineCodec codec = inline.codec(field.type(), prefix, required);
+        if (codec == null) {
+            return null;
+        }
+        List<ColumnType> types =
+                inline.parts().stream().map(ColumnAttribute.Part::type).toList();
+        return new ColumnAttribute(
+                entity,
+                field.name(),
+                access,
+                slot,
+                inline.parts(),
+                required,
+                new Shape.Several(types, required),
+                Traits.inline(codec, inline.isSecret()));
+    }
+
+    /** An attribute whose rows lie in another table. */
+    private Attribute elsewhere(PersistentField field, FieldAccess access, int slot) {
+        AttributeLine line = lines.get(field.name());
+        if (line instanceof PartsLine) {
+            return new PartsAttribute(
+                    entity,
+                    field.name(),
+                    access,
+                    field.type() == Map.class
+                            ? PartsAttribute.Kind.MAP
+                            : field.type() == Set.class ? PartsAttribute.Kind.SET : PartsAttribute.Kind.LIST,
+                    field.isFinal());
+        }
+        if (line instanceof BackLinkLine) {
+            return new BackLinkAttribute(entity, field.name(), access, slot);
+        }
+        List<?> options = options(field.name());
+        boolean cascades = !has(options, Options.NoCascade.class);
+        if (isPivot(field)) {
+            return new PivotAttribute(entity, field.name(), access, slot, cascades);
+        }
+        List<Ordering<?>> orderings = new ArrayList<>();
+        for (Object option : options) {
+            if (option instanceof Options.OrderedBy<?> ordered) {
+                orderings.addAll(ordered.orderings());
+            }
+        }
+        return new LinksAttribute(entity, field.name(), access, slot, cascades, orderings);
+    }
+
+    /** Whether the other side of a pivot names this field, or the field itself is declared as one. */
+    private boolean isPivot(PersistentField field) {
+        return lines.get(field.name()) instanceof PivotLine || pivotsFromOtherSides.contains(field.name());
+    }
+
+    /** Takes note that another entity has declared a pivot with this attribute as its other side. */
+    void otherSideOfPivot(Accessor accessor) {
+        pivotsFromOtherSides.add(accessor.property());
+        pivotsFromOtherSides.add(accessor.beanProperty());
     }
 
     private void collectFields() {
@@ -98,10 +204,11 @@ final class EntityAssembly<E> {
             if (field.isHolder() && !field.isFinal()) {
                 fault(
                         field.name(),
-                        "holds an association, so it must be final: `private final "
+                        "holds " + (field.isLater() ? "a value for later" : "an association")
+                                + ", so it must be final: `private final "
                                 + field.type().getSimpleName() + "<...> " + field.name() + " = "
                                 + field.type().getSimpleName() + ".empty();`");
-            } else if (!field.isHolder() && field.isFinal()) {
+            } else if (!field.isHolder() && field.isFinal() && !field.isCollection()) {
                 fault(
                         field.name(),
                         "is final, but is written when a row is read; remove `final`, or make it transient");
@@ -122,16 +229,28 @@ final class EntityAssembly<E> {
             if (lines.putIfAbsent(field.name(), line) != null) {
                 fault(field.name(), "is declared twice; put all its options into one call");
             }
-            if (field.isHolder() && (line instanceof ColumnLine || line instanceof ConvertedLine)) {
+            if (line instanceof PartsLine && !field.isCollection()) {
+                fault(
+                        field.name(),
+                        "is a " + field.type().getSimpleName() + ", so it holds no parts; make it a List, Set or Map");
+                lines.remove(field.name());
+            }
+            if (field.isAssociation() && (line instanceof ColumnLine || line instanceof ConvertedLine)) {
                 String word = field.isLink() ? ".link(...)" : ".links(..., other end)";
                 fault(field.name(), "holds an association, so declare it with " + word);
             }
         }
         for (PersistentField field : fields.values()) {
-            if (field.isLinks() && !(lines.get(field.name()) instanceof LinksLine)) {
+            if (field.isCollection() && field.isFinal() && !(lines.get(field.name()) instanceof PartsLine)) {
                 fault(
                         field.name(),
-                        "needs its other end; declare .links(" + entity.name() + "::" + field.name() + ", "
+                        "is final, but is written when a row is read; declare it with .parts(...), remove"
+                                + " `final`, or make it transient");
+            }
+            if (field.isLinks() && !(lines.get(field.name()) instanceof LinksLine) && !isPivot(field)) {
+                fault(
+                        field.name(),
+                        "needs its other end, or a pivot; declare .links(" + entity.name() + "::" + field.name() + ", "
                                 + (field.element() == null
                                         ? "Other"
                                         : field.element().getSimpleName())
@@ -191,15 +310,6 @@ final class EntityAssembly<E> {
         return true;
     }
 
-    private @Nullable FieldAccess open(PersistentField field) {
-        try {
-            return FieldAccess.to(field.field(), lookup);
-        } catch (IllegalAccessException e) {
-            fault(field.name(), "cannot be reached: " + e.getMessage());
-            return null;
-        }
-    }
-
     private KeySource keySource() {
         PersistentField field = keyFields.get(0);
         Optional<ColumnType> type = ColumnType.of(field.type());
@@ -237,36 +347,16 @@ final class EntityAssembly<E> {
                         .map(option -> ((Options.Name) option).column())
                         .findFirst()
                         .orElse(null),
-                naming,
-                keyFields.contains(field) || has(options, Options.Required.class));
+                scope.naming(),
+                keyFields.contains(field) || has(options, Options.Required.class),
+                new LinkAttribute.Ends(
+                        DeleteRule.RESTRICT,
+                        !has(options, Options.NoCascade.class),
+                        has(options, Options.Unique.class)));
     }
 
     static boolean has(List<?> options, Class<?> kind) {
         return options.stream().anyMatch(kind::isInstance);
-    }
-
-    String columnName(String field, List<?> options) {
-        return options.stream()
-                .filter(Options.Name.class::isInstance)
-                .map(option -> ((Options.Name) option).column())
-                .findFirst()
-                .orElseGet(() -> naming.inSql(field));
-    }
-
-    void claimColumn(String column, String attribute) {
-        if (ModelAssembly.isTooLong(column)) {
-            fault(
-                    attribute,
-                    "has the column '" + column + "', which is longer than " + ModelAssembly.LONGEST_NAME
-                            + " bytes, and not every database takes that; give it a shorter one with name(...)");
-        }
-        String other = columns.putIfAbsent(column.toLowerCase(Locale.ROOT), attribute);
-        if (other != null) {
-            fault(
-                    attribute,
-                    "has the column '" + column + "', which '" + other
-                            + "' has too; give one of them another with name(...)");
-        }
     }
 
     boolean isKey(PersistentField field) {
@@ -282,7 +372,7 @@ final class EntityAssembly<E> {
         return options;
     }
 
-    private List<?> options(String attribute) {
+    List<?> options(String attribute) {
         AttributeLine line = lines.get(attribute);
         if (line instanceof ColumnLine column) {
             return column.options();
@@ -290,7 +380,19 @@ final class EntityAssembly<E> {
         if (line instanceof ConvertedLine converted) {
             return converted.options();
         }
-        return line instanceof LinkLine link ? link.options() : List.of();
+        if (line instanceof LinkLine link) {
+            return link.options();
+        }
+        if (line instanceof InlineLine inline) {
+            return inline.options();
+        }
+        if (line instanceof LinksLine links) {
+            return links.options();
+        }
+        if (line instanceof PartsLine parts) {
+            return parts.options();
+        }
+        return line instanceof PivotLine pivot ? pivot.options() : List.of();
     }
 
     /** Whether an option says that no two rows may have the same value of this attribute. */
@@ -322,6 +424,11 @@ final class EntityAssembly<E> {
         return lines.get(attribute);
     }
 
+    /** The field of an attribute. */
+    PersistentField fieldOf(String attribute) {
+        return fields.get(attribute);
+    }
+
     AssociationAssembly associations() {
         return new AssociationAssembly(this, entity);
     }
@@ -341,16 +448,20 @@ final class EntityAssembly<E> {
             }
             entity.links().forEach(link -> link.holder(object));
             entity.toManys().forEach(many -> many.holder(object));
+            entity.pivots().forEach(pivot -> pivot.holder(object));
+            entity.backLinks().forEach(link -> link.holder(object));
+            entity.laters().forEach(later -> later.later(object));
+            entity.parts().forEach(parts -> parts.tryCollection(object));
         } catch (RuntimeException e) {
             fault("its constructor cannot make an empty object (" + e + "); give one that needs nothing");
         }
     }
 
     void fault(String attribute, String text) {
-        faults.add(entity.name() + "." + attribute + ": " + text);
+        scope.fault(attribute, text);
     }
 
     void fault(String text) {
-        faults.add(entity.name() + ": " + text);
+        scope.fault(text);
     }
 }

@@ -11,7 +11,21 @@ public final class LinkAttribute extends StoredAttribute {
     private final Naming naming;
     private List<StoredColumn> columns = List.of();
     private @Nullable ModelEntity<?> target;
-    private @Nullable LinksAttribute otherEnd;
+    private @Nullable OtherSide otherSide;
+    private final Ends ends;
+
+    /**
+     * How a link is kept.
+     *
+     * @param onDelete what happens to its row when the target is deleted
+     * @param cascades whether a new target is stored along with its owner
+     * @param unique whether no two rows lead to the same target
+     */
+    record Ends(DeleteRule onDelete, boolean cascades, boolean unique) {
+        static final Ends PLAIN = new Ends(DeleteRule.RESTRICT, true, false);
+        /** A row that goes with its target. */
+        static final Ends OWNED = new Ends(DeleteRule.CASCADE, true, false);
+    }
 
     LinkAttribute(
             ModelEntity<?> entity,
@@ -20,8 +34,10 @@ public final class LinkAttribute extends StoredAttribute {
             int slot,
             @Nullable String columnName,
             Naming naming,
-            boolean required) {
+            boolean required,
+            Ends ends) {
         super(entity, name, field, slot, required);
+        this.ends = ends;
         this.columnName = columnName;
         this.naming = naming;
     }
@@ -35,9 +51,24 @@ public final class LinkAttribute extends StoredAttribute {
         return target != null;
     }
 
-    /** The to-many side of the association, where one is declared. */
-    public @Nullable LinksAttribute otherEnd() {
-        return otherEnd;
+    /** The other side of the association, where it is declared. */
+    public @Nullable OtherSide otherSide() {
+        return otherSide;
+    }
+
+    /** What happens to its row when the target is deleted. */
+    public DeleteRule onDelete() {
+        return ends.onDelete();
+    }
+
+    /** Whether a new target is stored along with its owner. */
+    public boolean cascades() {
+        return ends.cascades();
+    }
+
+    /** Whether no two rows lead to the same target, so that the association is one-to-one. */
+    boolean isUnique() {
+        return ends.unique();
     }
 
     @Override
@@ -60,8 +91,8 @@ public final class LinkAttribute extends StoredAttribute {
         target = newTarget;
     }
 
-    void connect(LinksAttribute newOtherEnd) {
-        otherEnd = newOtherEnd;
+    void connect(OtherSide newOtherSide) {
+        otherSide = newOtherSide;
     }
 
     /** Names the columns, once those of the target's key are known. */
@@ -73,7 +104,8 @@ public final class LinkAttribute extends StoredAttribute {
                     ? Objects.requireNonNullElseGet(columnName, () -> naming.inSql(name() + "Id"))
                     : Objects.requireNonNullElseGet(columnName, () -> naming.inSql(name())) + "_"
                             + keyColumns.get(part).name();
-            all.add(new StoredColumn(this, part, name, keyColumns.get(part).type()));
+            StoredColumn key = keyColumns.get(part);
+            all.add(new StoredColumn(this, part, "", name, key.type(), required(), required(), key.converter()));
         }
         columns = List.copyOf(all);
     }

@@ -1,36 +1,58 @@
 package io.bathra.model;
 
+import io.bathra.query.Ordering;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** A to-many association, the other side of a link: no column here, a {@link io.bathra.link.Links} in the field. */
-public final class LinksAttribute extends Attribute {
+public final class LinksAttribute extends Attribute implements ToMany, OtherSide {
     private final int slot;
+    private final boolean cascades;
+    private final List<Ordering<?>> orderings;
     private @Nullable LinkAttribute otherEnd;
 
-    LinksAttribute(ModelEntity<?> entity, String name, FieldAccess field, int slot) {
+    LinksAttribute(
+            ModelEntity<?> entity,
+            String name,
+            FieldAccess field,
+            int slot,
+            boolean cascades,
+            List<Ordering<?>> orderings) {
         super(entity, name, field);
         this.slot = slot;
+        this.cascades = cascades;
+        this.orderings = List.copyOf(orderings);
     }
 
-    /** Its place among the associations of its entity. */
+    @Override
     public int slot() {
         return slot;
     }
 
-    /** The link that holds the foreign key. */
+    @Override
     public LinkAttribute otherEnd() {
         return Objects.requireNonNull(otherEnd);
     }
 
-    /** The entity of the elements. */
+    @Override
     public ModelEntity<?> target() {
         return otherEnd().entity();
     }
 
-    /** The holder in the field of this object. */
+    @Override
     public Object holder(Object object) {
         return Objects.requireNonNull(get(object), () -> this + " is null; initialize it with Links.empty()");
+    }
+
+    @Override
+    public boolean cascades() {
+        return cascades;
+    }
+
+    /** The order in which the elements are read; none for that of their keys. */
+    public List<Ordering<?>> orderings() {
+        return orderings;
     }
 
     void connect(LinkAttribute newOtherEnd) {

@@ -3,10 +3,12 @@ package io.bathra.model;
 import io.bathra.error.BathraException;
 import io.bathra.error.ModelException;
 import java.lang.invoke.MethodHandles.Lookup;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A named, checked set of entity declarations. Immutable and safe to share between threads.
@@ -17,10 +19,15 @@ import java.util.Objects;
  */
 public final class Model {
     private final String name;
+    private final @Nullable String databaseSchema;
     private final Map<Class<?>, ModelEntity<?>> entities;
+    private final List<ModelEntity<?>> hidden;
 
-    private Model(String name, List<ModelEntity<?>> entities) {
+    private Model(
+            String name, @Nullable String databaseSchema, List<ModelEntity<?>> entities, List<ModelEntity<?>> hidden) {
         this.name = name;
+        this.databaseSchema = databaseSchema;
+        this.hidden = hidden;
         Map<Class<?>, ModelEntity<?>> byType = new LinkedHashMap<>();
         entities.forEach(entity -> byType.put(entity.type(), entity));
         this.entities = byType;
@@ -32,7 +39,7 @@ public final class Model {
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Entity<?>... entities) {
-        return new Model(name, new ModelAssembly(name, null, Naming.SNAKE_CASE, List.of(entities)).build());
+        return of(new ModelAssembly(name, null, Naming.SNAKE_CASE, List.of(entities)));
     }
 
     /**
@@ -42,7 +49,7 @@ public final class Model {
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Naming naming, Entity<?>... entities) {
-        return new Model(name, new ModelAssembly(name, null, naming, List.of(entities)).build());
+        return of(new ModelAssembly(name, null, naming, List.of(entities)));
     }
 
     /**
@@ -63,16 +70,44 @@ public final class Model {
      */
     public static Model of(String name, Lookup lookup, Naming naming, Entity<?>... entities) {
         Objects.requireNonNull(lookup, "lookup");
-        return new Model(name, new ModelAssembly(name, lookup, naming, List.of(entities)).build());
+        return of(new ModelAssembly(name, lookup, naming, List.of(entities)));
+    }
+
+    private static Model of(ModelAssembly assembly) {
+        List<ModelEntity<?>> entities = assembly.build();
+        return new Model(assembly.model(), null, entities, assembly.hidden());
     }
 
     public String name() {
         return name;
     }
 
+    /**
+     * The same model with its tables in a named schema of the database, instead of the one that a connection is in. All SQL
+     * names it. MariaDB's schemas are its databases, those of SQLite the files that are attached to a connection.
+     */
+    public Model inSchema(String schema) {
+        if (schema.isBlank()) {
+            throw new IllegalArgumentException("the schema of the model '" + name + "' must have a name");
+        }
+        return new Model(name, schema, entities(), hidden);
+    }
+
+    /** The database schema of the tables; null for the one that a connection is in. */
+    public @Nullable String databaseSchema() {
+        return databaseSchema;
+    }
+
     /** All entities, in the order of the declaration. */
     public List<ModelEntity<?>> entities() {
         return List.copyOf(entities.values());
+    }
+
+    /** What has a table or view: all entities, then what stands behind parts and pivots. */
+    public List<ModelEntity<?>> tables() {
+        List<ModelEntity<?>> all = new ArrayList<>(entities.values());
+        all.addAll(hidden);
+        return List.copyOf(all);
     }
 
     /**

@@ -1,5 +1,6 @@
 package io.bathra.model;
 
+import io.bathra.attr.Accessor;
 import io.bathra.error.ModelException;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.nio.charset.StandardCharsets;
@@ -24,6 +25,8 @@ final class ModelAssembly {
     private final List<String> faults = new ArrayList<>();
     private final Map<Class<?>, ModelEntity<?>> entities = new LinkedHashMap<>();
     private final Map<ModelEntity<?>, EntityAssembly<?>> assemblies = new LinkedHashMap<>();
+    private final Map<String, String> tables = new HashMap<>();
+    private List<ModelEntity<?>> hidden = List.of();
 
     ModelAssembly(String model, @Nullable Lookup lookup, Naming naming, List<Entity<?>> declarations) {
         this.model = model;
@@ -32,13 +35,17 @@ final class ModelAssembly {
         this.declarations = declarations;
     }
 
+    String model() {
+        return model;
+    }
+
     List<ModelEntity<?>> build() {
         if (declarations.isEmpty()) {
             faults.add("it has no entity; name some: Model.of(\"" + model + "\", VESSEL, PORT_CALL)");
         }
-        Map<String, Class<?>> tables = new HashMap<>();
+        declarations.forEach(this::begin);
         for (Entity<?> declaration : declarations) {
-            begin(declaration, tables);
+            tellOtherSides(declaration);
         }
         assemblies.values().forEach(EntityAssembly::buildAttributes);
         assemblies.values().forEach(assembly -> assembly.associations().connectLinks(entities));
@@ -49,7 +56,13 @@ final class ModelAssembly {
         if (faults.isEmpty()
                 || entities.values().stream()
                         .noneMatch(entity -> entity.links().stream().anyMatch(link -> !link.isConnected()))) {
-            assemblies.values().forEach(assembly -> assembly.associations().connectToManys(entities));
+            assemblies.values().forEach(assembly -> assembly.associations().connectOtherSides(entities));
+        }
+        if (faults.isEmpty()) {
+            HiddenTables hiddenTables =
+                    new HiddenTables(tables, new TableScope(model, naming, lookup, faults), entities.size());
+            assemblies.values().forEach(assembly -> assembly.associations().makeHidden(entities, hiddenTables));
+            hidden = hiddenTables.all();
         }
         if (!faults.isEmpty()) {
             throw new ModelException(model, faults);
@@ -59,6 +72,23 @@ final class ModelAssembly {
             throw new ModelException(model, faults);
         }
         return List.copyOf(entities.values());
+    }
+
+    /** The tables behind parts and pivots. */
+    List<ModelEntity<?>> hidden() {
+        return List.copyOf(hidden);
+    }
+
+    /** A pivot is declared on one side alone, so the other has to be told what its attribute is. */
+    private void tellOtherSides(Entity<?> declaration) {
+        for (Entity.Line line : declaration.lines()) {
+            if (line instanceof Entity.PivotLine pivot && pivot.otherSide() != null) {
+                Accessor otherSide = pivot.otherSide();
+                assemblies.values().stream()
+                        .filter(assembly -> otherSide.owner().isAssignableFrom(assembly.type()))
+                        .forEach(assembly -> assembly.otherSideOfPivot(otherSide));
+            }
+        }
     }
 
     /** A link takes its columns from the key of its target, which may itself contain links: those come first. */
@@ -101,7 +131,7 @@ final class ModelAssembly {
         return name.getBytes(StandardCharsets.UTF_8).length > LONGEST_NAME;
     }
 
-    private <E> void begin(Entity<E> declaration, Map<String, Class<?>> tables) {
+    private <E> void begin(Entity<E> declaration) {
         Class<E> type = declaration.type();
         String declared = declaration.table();
         String table = declared == null ? naming.inSql(type.getSimpleName()) : declared;
@@ -110,14 +140,20 @@ final class ModelAssembly {
             return;
         }
         checkLength(type.getSimpleName(), "table", table, ".table(...)");
-        Class<?> other = tables.putIfAbsent(table.toLowerCase(Locale.ROOT), type);
+        String other = tables.putIfAbsent(table.toLowerCase(Locale.ROOT), type.getSimpleName());
         if (other != null) {
-            faults.add(type.getSimpleName() + ": its table '" + table + "' is that of " + other.getSimpleName()
+            faults.add(type.getSimpleName() + ": its table '" + table + "' is that of " + other
                     + " too; give one of them another name with .table(...)");
         }
-        ModelEntity<E> entity =
-                new ModelEntity<>(type, declaration.constructor(), table, declaration.isView(), entities.size());
+        ModelEntity<E> entity = new ModelEntity<>(
+                type,
+                type.getSimpleName(),
+                declaration.isView() ? ModelEntity.Kind.VIEW : ModelEntity.Kind.ENTITY,
+                declaration.constructor(),
+                table,
+                entities.size());
         entities.put(type, entity);
-        assemblies.put(entity, new EntityAssembly<>(declaration, entity, lookup, naming, faults));
+        TableScope scope = new TableScope(entity.name(), naming, lookup, faults);
+        assemblies.put(entity, new EntityAssembly<>(declaration, entity, scope));
     }
 }

@@ -3,6 +3,7 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,26 +20,51 @@ public final class ModelEntity<E> {
     private final Class<E> type;
     private final Supplier<? extends E> constructor;
     private final String table;
-    private final boolean view;
+    private final Kind kind;
+    private final String name;
     private final int position;
+
+    /** What the rows are to the domain. */
+    public enum Kind {
+        /** Objects of a class. */
+        ENTITY,
+        /** Objects of a class that are only read. */
+        VIEW,
+        /** Parts, which the domain sees in a collection of their owner alone. */
+        PARTS,
+        /** Pairs of a pivot. */
+        PIVOT
+    }
+
     private final Map<String, Attribute> attributes = new LinkedHashMap<>();
     private List<StoredAttribute> stored = List.of();
     private List<LinkAttribute> linkAttributes = List.of();
+    private List<StoredAttribute> withRow = List.of();
+    private List<StoredAttribute> laters = List.of();
     private List<LinksAttribute> linksAttributes = List.of();
+    private List<BackLinkAttribute> backLinks = List.of();
+    private List<PivotAttribute> pivots = List.of();
+    private List<ToMany> allToManys = List.of();
+    private final List<PivotAttribute> pivotsLeadingHere = new ArrayList<>();
+    private List<PartsAttribute> parts = List.of();
+    private Map<Integer, Attribute> associations = Map.of();
+    private PivotAttribute.@Nullable Pivot pivot;
     private List<UniqueKey> uniqueKeys = List.of();
     private @Nullable Rules rules;
     private List<StoredAttribute> databaseMade = List.of();
     private int keySize;
     private List<StoredColumn> keyColumns = List.of();
     private List<StoredColumn> columns = List.of();
+    private List<StoredColumn> columnsWithRow = List.of();
     private @Nullable Shape keyShape;
     private @Nullable KeySource keySource;
 
-    ModelEntity(Class<E> type, Supplier<? extends E> constructor, String table, boolean view, int position) {
+    ModelEntity(Class<E> type, String name, Kind kind, Supplier<? extends E> constructor, String table, int position) {
         this.type = type;
+        this.name = name;
+        this.kind = kind;
         this.constructor = constructor;
         this.table = table;
-        this.view = view;
         this.position = position;
     }
 
@@ -47,7 +73,19 @@ public final class ModelEntity<E> {
         all.forEach(attribute -> attributes.put(attribute.name(), attribute));
         stored = pick(all, StoredAttribute.class);
         linkAttributes = pick(all, LinkAttribute.class);
+        withRow = stored.stream().filter(attribute -> !attribute.isLater()).toList();
+        laters = stored.stream().filter(StoredAttribute::isLater).toList();
         linksAttributes = pick(all, LinksAttribute.class);
+        backLinks = pick(all, BackLinkAttribute.class);
+        pivots = pick(all, PivotAttribute.class);
+        parts = pick(all, PartsAttribute.class);
+        List<ToMany> many = new ArrayList<>(linksAttributes);
+        many.addAll(pivots);
+        allToManys = List.copyOf(many);
+        associations = new HashMap<>();
+        linksAttributes.forEach(links -> associations.put(links.slot(), links));
+        backLinks.forEach(link -> associations.put(link.slot(), link));
+        pivots.forEach(attribute -> associations.put(attribute.slot(), attribute));
         databaseMade = stored.stream()
                 .filter(attribute -> attribute.databaseMade() != null)
                 .toList();
@@ -69,9 +107,9 @@ public final class ModelEntity<E> {
         return type;
     }
 
-    /** The class's simple name. */
+    /** The class's simple name; for parts and pivots, the attribute that they are behind. */
     public String name() {
-        return type.getSimpleName();
+        return name;
     }
 
     /** The table's name, unquoted. */
@@ -81,7 +119,12 @@ public final class ModelEntity<E> {
 
     /** Whether its rows come from a view and are only read. */
     public boolean isView() {
-        return view;
+        return kind == Kind.VIEW;
+    }
+
+    /** What its rows are to the domain. */
+    public Kind kind() {
+        return kind;
     }
 
     /** Its place in the model's declaration. */
@@ -93,6 +136,7 @@ public final class ModelEntity<E> {
     void columnsAreKnown() {
         keyColumns = columns(keyAttributes());
         columns = columns(stored);
+        columnsWithRow = columns(withRow);
         keyShape = keySize == 1
                 ? stored.get(0).shape()
                 : new Shape.Tuple(
@@ -117,6 +161,11 @@ public final class ModelEntity<E> {
     /** All columns, those of the key first. */
     public List<StoredColumn> columns() {
         return columns;
+    }
+
+    /** The columns that are read with a row, those of the key first. */
+    public List<StoredColumn> columnsWithRow() {
+        return columnsWithRow;
     }
 
     /** The columns of some attributes, in order. */
@@ -154,8 +203,59 @@ public final class ModelEntity<E> {
         return linkAttributes;
     }
 
+    /** The attributes whose values are read with a row. */
+    public List<StoredAttribute> withRow() {
+        return withRow;
+    }
+
+    /** The attributes whose values are read on request. */
+    public List<StoredAttribute> laters() {
+        return laters;
+    }
+
     public List<LinksAttribute> toManys() {
         return linksAttributes;
+    }
+
+    /** All associations to many, over pivots or not. */
+    public List<ToMany> allToManys() {
+        return allToManys;
+    }
+
+    /** Pivots of any entity whose elements are of this one. */
+    public List<PivotAttribute> pivotsLeadingHere() {
+        return pivotsLeadingHere;
+    }
+
+    /** One-to-one associations whose foreign key the other end holds. */
+    public List<BackLinkAttribute> backLinks() {
+        return backLinks;
+    }
+
+    public List<PivotAttribute> pivots() {
+        return pivots;
+    }
+
+    public List<PartsAttribute> parts() {
+        return parts;
+    }
+
+    void pivotLeadsHere(PivotAttribute attribute) {
+        pivotsLeadingHere.add(attribute);
+    }
+
+    void isBehind(PivotAttribute.Pivot newPivot) {
+        pivot = newPivot;
+    }
+
+    /** The pivot whose rows these are; null for all other tables. */
+    public PivotAttribute.@Nullable Pivot pivot() {
+        return pivot;
+    }
+
+    /** The attribute with this slot, whose holder may ask to be read. */
+    public Attribute attributeAt(int slot) {
+        return slot < stored.size() ? stored.get(slot) : Objects.requireNonNull(associations.get(slot));
     }
 
     /** The attributes in whose values the database has a part. */
@@ -194,8 +294,7 @@ public final class ModelEntity<E> {
 
     /** A new, empty object. */
     public E instantiate() {
-        return Objects.requireNonNull(
-                constructor.get(), () -> "the constructor given for " + name() + " returned null");
+        return Objects.requireNonNull(constructor.get(), () -> "the constructor given for " + name + " returned null");
     }
 
     /** The key that the database draws, in the object that carries it; null while it has not been drawn. */
@@ -228,6 +327,29 @@ public final class ModelEntity<E> {
         if (found == null || !accessor.owner().isAssignableFrom(type)) {
             throw new BathraException(
                     accessor + " names no attribute of " + name() + "; it has " + attributes.keySet());
+        }
+        return found;
+    }
+
+    /**
+     * The column that an accessor names; behind the accessor of an inlined value, those that lead into it.
+     *
+     * @throws BathraException when they name none, or more than one
+     */
+    public StoredColumn column(List<Accessor> way) {
+        Attribute attribute = attribute(way.get(0));
+        List<Accessor> inside = way.subList(1, way.size());
+        StoredColumn found = null;
+        if (attribute instanceof ColumnAttribute column && column.isInline()) {
+            found = column.inside(inside);
+        } else if (attribute instanceof StoredAttribute stored
+                && inside.isEmpty()
+                && stored.columns().size() == 1) {
+            found = stored.columns().get(0);
+        }
+        if (found == null) {
+            throw new BathraException(way + " names no single column of " + name + "; name one of "
+                    + columns.stream().map(StoredColumn::label).toList());
         }
         return found;
     }

@@ -1,5 +1,10 @@
 package io.bathra.model;
 
+import io.bathra.attr.Accessor;
+import io.bathra.query.Ordering;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
 /** What the words of {@link Declare} make. */
 final class Options {
     private Options() {}
@@ -23,4 +28,30 @@ final class Options {
     record Json() implements ColumnOption {}
 
     record Digits(int precision, int scale) implements ColumnOption {}
+
+    record Prefix(String prefix) implements InlineOption {}
+
+    /** Options for one member of an inlined value or part. */
+    record Within(List<Accessor> path, @Nullable Converter<?, ?> converter, List<ColumnOption> options)
+            implements MemberOption {}
+
+    record Element(@Nullable Converter<?, ?> converter, List<ColumnOption> options) implements PartsOption {}
+
+    record TableName(String table) implements TableOption {}
+
+    record NoCascade() implements AssociationOption {}
+
+    record OrderedBy<C>(List<Ordering<? super C>> orderings) implements LinksOption<C> {}
+
+    record Ordered() implements PivotOption {}
+
+    record OwnKey() implements PivotOption {}
+
+    record DistinctEnds() implements PivotOption {}
+
+    record Exclusive() implements PivotOption {}
+
+    record Side(boolean own, List<SideOption> options) implements PivotOption {}
+
+    record OnDelete(DeleteRule rule) implements SideOption {}
 }

@@ -1,5 +1,6 @@
 package io.bathra.model;
 
+import io.bathra.link.Later;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import java.lang.reflect.Field;
@@ -12,6 +13,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -52,7 +54,7 @@ record PersistentField(Field field, Class<?> type, @Nullable Class<?> element) {
     private static PersistentField of(Field field, Map<TypeVariable<?>, Type> bindings) {
         Class<?> type = raw(field.getGenericType(), bindings);
         Class<?> element = null;
-        if ((type == Link.class || type == Links.class)
+        if ((type == Link.class || type == Links.class || type == Later.class)
                 && field.getGenericType() instanceof ParameterizedType parameterized) {
             element = raw(parameterized.getActualTypeArguments()[0], bindings);
         }
@@ -85,8 +87,40 @@ record PersistentField(Field field, Class<?> type, @Nullable Class<?> element) {
         return type == Links.class;
     }
 
-    boolean isHolder() {
+    boolean isLater() {
+        return type == Later.class;
+    }
+
+    boolean isAssociation() {
         return isLink() || isLinks();
+    }
+
+    /** What holds something else, so that it is never replaced. */
+    boolean isHolder() {
+        return isAssociation() || isLater();
+    }
+
+    /** A collection whose elements are parts. */
+    boolean isCollection() {
+        return type == List.class || type == Set.class || type == Map.class;
+    }
+
+    /** The first type argument of the field. */
+    Type argument() {
+        return field.getGenericType() instanceof ParameterizedType parameterized
+                ? parameterized.getActualTypeArguments()[0]
+                : Object.class;
+    }
+
+    /** The type arguments of the field, as classes; null for those that are none. */
+    List<@Nullable Class<?>> arguments() {
+        List<@Nullable Class<?>> arguments = new ArrayList<>();
+        if (field.getGenericType() instanceof ParameterizedType parameterized) {
+            for (Type argument : parameterized.getActualTypeArguments()) {
+                arguments.add(raw(argument, Map.of()));
+            }
+        }
+        return arguments;
     }
 
     boolean isFinal() {

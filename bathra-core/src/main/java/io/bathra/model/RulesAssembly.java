@@ -97,7 +97,12 @@ final class RulesAssembly {
     private void check(Condition<?> condition) {
         for (Path path : condition.paths()) {
             PersistentField field = owner.field(path.steps().get(0));
-            if (path.steps().size() > 1 || field == null || !(byName.get(field.name()) instanceof ColumnAttribute)) {
+            StoredAttribute named = field == null ? null : byName.get(field.name());
+            boolean own = named instanceof ColumnAttribute column
+                    && (path.steps().size() == 1
+                            ? !column.isInline()
+                            : column.inside(path.steps().subList(1, path.steps().size())) != null);
+            if (!own) {
                 owner.fault("the check '" + condition + "' speaks of " + path + ", which is no column of "
                         + owner.name() + "; a check sees the columns of its own row alone");
             }

@@ -3,6 +3,7 @@ package io.bathra.model;
 import java.lang.invoke.MethodHandle;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -64,6 +65,56 @@ public sealed interface Shape {
                     ? null
                     : "is a " + type.javaType().getSimpleName() + ", but " + value + " is a "
                             + value.getClass().getSimpleName();
+        }
+    }
+
+    /**
+     * An inlined value, as the list of what its columns keep.
+     *
+     * @param always whether there is a value even where all columns are empty
+     */
+    record Several(List<ColumnType> types, boolean always) implements Shape {
+        public Several {
+            types = List.copyOf(types);
+        }
+
+        @Override
+        public @Nullable Object part(@Nullable Object value, int column) {
+            return value == null ? null : ((List<?>) value).get(column);
+        }
+
+        @Override
+        public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
+            return !always && parts.stream().allMatch(Objects::isNull)
+                    ? null
+                    : Collections.unmodifiableList(new ArrayList<>(parts));
+        }
+
+        @Override
+        public @Nullable Object kept(@Nullable Object value) {
+            if (value == null) {
+                return null;
+            }
+            List<@Nullable Object> kept = new ArrayList<>(types.size());
+            for (int i = 0; i < types.size(); i++) {
+                kept.add(types.get(i).kept(part(value, i)));
+            }
+            return assemble(kept);
+        }
+
+        @Override
+        public boolean same(@Nullable Object kept, @Nullable Object value) {
+            for (int i = 0; i < types.size(); i++) {
+                if (!types.get(i).same(part(kept, i), part(value, i))) {
+                    return false;
+                }
+            }
+            return !always || (kept == null) == (value == null);
+        }
+
+        @Override
+        public @Nullable String mismatch(Object value) {
+            return "is an inlined value, which serves as no key";
         }
     }
 

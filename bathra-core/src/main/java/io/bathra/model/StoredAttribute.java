@@ -44,6 +44,21 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         return null;
     }
 
+    /** Whether its value is read on request, and not with the row. */
+    public boolean isLater() {
+        return false;
+    }
+
+    /** The holder of a value that is read on request. */
+    public Object later(Object object) {
+        throw new IllegalStateException(this + " is read with its row");
+    }
+
+    /** Whether its value is that of its one column as it is. */
+    public final boolean isOneValue() {
+        return shape() instanceof Shape.Single;
+    }
+
     /** How its value lies in columns; for a link, that of the target's key. */
     public abstract Shape shape();
 

@@ -1,11 +1,14 @@
 package io.bathra.plan;
 
+import io.bathra.access.Doors;
 import io.bathra.error.Problem;
 import io.bathra.model.Attribute;
 import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
+import io.bathra.model.LinksAttribute;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
 import io.bathra.track.Change;
 import io.bathra.track.Changes;
@@ -31,6 +34,7 @@ final class ChangeCheck {
     private final Tracker tracker;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
+    private final Set<Entry<?>> inserted = Collections.newSetFromMap(new IdentityHashMap<>());
 
     private ChangeCheck(Tracker tracker) {
         this.tracker = tracker;
@@ -38,11 +42,14 @@ final class ChangeCheck {
 
     static List<Problem> problems(Tracker tracker, Changes changes) {
         ChangeCheck check = new ChangeCheck(tracker);
+        changes.inserts().forEach(insert -> check.inserted.add(insert.entry()));
         check.views(changes);
         changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
         changes.updates().forEach(update -> check.row(update.entry(), update.changed(), update.values()));
+        check.claimsOfOthers(changes);
+        check.newElements();
         if (!changes.deletes().isEmpty()) {
-            check.linksToRemoved(changes);
+            check.linksToRemoved();
         }
         return check.problems;
     }
@@ -100,13 +107,14 @@ final class ChangeCheck {
             link(entry, link, value);
             return;
         }
-        List<ColumnType> types = attribute.shape().types();
-        for (int part = 0; part < types.size(); part++) {
-            Object one = attribute.shape().part(value, part);
-            if (one == null) {
+        for (StoredColumn column : attribute.columns()) {
+            Object one = attribute.shape().part(value, column.part());
+            if (one != null) {
+                fits(entry, column, one);
+            } else if (attribute.isKey()) {
                 report(entry, attribute, value, "a part of the key is missing; set it before the flush");
-            } else {
-                fits(entry, attribute, types.get(part), one);
+            } else if (column.wanted() && (column.required() || column.isAroundThere(value))) {
+                report(entry, column, null, "is required; set it");
             }
         }
     }
@@ -117,11 +125,50 @@ final class ChangeCheck {
                     entry,
                     link,
                     stranger.target(),
-                    "leads to an object that this unit of work does not know;" + " read it here, or add it");
+                    "leads to an object that this unit of work does not know; read it here, or add it");
+        } else if (value instanceof Entry<?> target) {
+            if (target.state() == State.NEW && !inserted.contains(target)) {
+                report(entry, link, target, "leads to a new object that was not added; add it");
+            }
+        } else {
+            String mismatch = link.target().keyShape().mismatch(value);
+            if (mismatch != null) {
+                report(
+                        entry,
+                        link,
+                        value,
+                        "leads to a key of " + link.target().name() + ", which " + mismatch
+                                + "; give one of that type");
+            }
         }
     }
 
-    private void fits(Entry<?> entry, StoredAttribute attribute, ColumnType type, Object value) {
+    /** New objects in links that do not store them along. */
+    private void newElements() {
+        for (Entry<?> entry : tracker.entries()) {
+            if (entry.state() != State.STORED && !inserted.contains(entry)) {
+                continue;
+            }
+            for (LinksAttribute many : entry.entity().toManys()) {
+                if (many.cascades()) {
+                    continue;
+                }
+                for (Object element : Doors.links().present(many.holder(entry.object()))) {
+                    if (tracker.entryOf(element) == null) {
+                        problems.add(new Problem(
+                                entry.toString(),
+                                many.name(),
+                                element,
+                                "holds an object that this unit of work does not know, and does not store it along;"
+                                        + " add it"));
+                    }
+                }
+            }
+        }
+    }
+
+    private void fits(Entry<?> entry, StoredColumn attribute, Object value) {
+        ColumnType type = attribute.type();
         if (value instanceof String text) {
             if (type.length() > 0 && text.length() > type.length()) {
                 report(
@@ -164,18 +211,45 @@ final class ChangeCheck {
     private void claim(Entry<?> entry, UniqueKey unique, Object value) {
         Entry<?> other = claims.computeIfAbsent(unique, a -> new HashMap<>()).putIfAbsent(value, entry);
         if (other != null) {
-            String names = unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+"));
-            problems.add(new Problem(
-                    entry.toString(),
-                    names,
-                    unique.attributes().stream().anyMatch(StoredAttribute::isSecret) ? "(secret)" : value,
-                    "must be unique, but " + other + " is about to be stored with the same value; change one of them"));
+            report(
+                    entry,
+                    unique,
+                    value,
+                    "must be unique, but " + other + " is about to be stored with the same value; change one of them");
         }
     }
 
-    private void linksToRemoved(Changes changes) {
-        Set<Entry<?>> inserted = Collections.newSetFromMap(new IdentityHashMap<>());
-        changes.inserts().forEach(insert -> inserted.add(insert.entry()));
+    /** Rows that stay as they are may have a unique value that another one wants. */
+    private void claimsOfOthers(Changes changes) {
+        if (claims.isEmpty()) {
+            return;
+        }
+        Set<Entry<?>> changing = Collections.newSetFromMap(new IdentityHashMap<>());
+        changes.updates().forEach(update -> changing.add(update.entry()));
+        for (Entry<?> entry : tracker.entries()) {
+            if (entry.state() != State.STORED || changing.contains(entry)) {
+                continue;
+            }
+            for (UniqueKey unique : entry.entity().uniqueKeys()) {
+                Map<Object, Entry<?>> claimed = claims.get(unique);
+                Object value = claimed == null ? null : unique.value(entry::before);
+                Entry<?> other = value == null ? null : claimed.get(value);
+                if (other != null && other != entry) {
+                    report(other, unique, value, "must be unique, but " + entry + " has it; change one of them");
+                }
+            }
+        }
+    }
+
+    private void report(Entry<?> entry, UniqueKey unique, Object value, String reason) {
+        problems.add(new Problem(
+                entry.toString(),
+                unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+")),
+                unique.attributes().stream().anyMatch(StoredAttribute::isSecret) ? "(secret)" : value,
+                reason));
+    }
+
+    private void linksToRemoved() {
         for (Entry<?> entry : tracker.entries()) {
             if (entry.state() != State.STORED && !inserted.contains(entry)) {
                 continue; // a new object that is not reached any more says nothing
@@ -197,5 +271,10 @@ final class ChangeCheck {
 
     private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, String reason) {
         problems.add(new Problem(entry.toString(), attribute.name(), attribute.shown(value), reason));
+    }
+
+    private void report(Entry<?> entry, StoredColumn column, @Nullable Object value, String reason) {
+        Object shown = column.attribute().isSecret() && value != null ? "(secret)" : value;
+        problems.add(new Problem(entry.toString(), column.label(), shown, reason));
     }
 }

@@ -3,13 +3,16 @@ package io.bathra.plan;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.UnorderableChangesException;
 import io.bathra.model.Attribute;
+import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
 import io.bathra.model.Model;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.ToMany;
 import io.bathra.text.AlignedTable;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.RelationReader;
+import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import java.time.Clock;
 import java.util.List;
@@ -30,8 +33,17 @@ public final class FlushPlan {
 
     private final List<Step> steps;
 
-    FlushPlan(List<Step> steps) {
+    private final List<Settlement> settlements;
+
+    FlushPlan(List<Step> steps, List<Settlement> settlements) {
         this.steps = List.copyOf(steps);
+        this.settlements = settlements;
+    }
+
+    /** What collections hold afterwards, for the flush. */
+    @SuppressWarnings("exports") // for use inside the module only
+    public List<Settlement> settlements() {
+        return settlements;
     }
 
     /**
@@ -65,7 +77,7 @@ public final class FlushPlan {
     /** The same plan, each step with the SQL that it will be executed with. */
     public FlushPlan withStatements(Function<Step, String> sql) {
         return new FlushPlan(
-                steps.stream().map(step -> step.withStatement(sql.apply(step))).toList());
+                steps.stream().map(step -> step.withStatement(sql.apply(step))).toList(), settlements);
     }
 
     /** An aligned table, one line a step. */
@@ -94,12 +106,26 @@ public final class FlushPlan {
     private static final class NothingToRead implements RelationReader {
         @Override
         public void read(Entry<?> entry, LinkAttribute link) {
-            throw new IllegalStateException("a new object's " + link + " has nothing to read");
+            throw nothing(link);
         }
 
         @Override
-        public void read(Entry<?> entry, LinksAttribute links) {
-            throw new IllegalStateException("a new object's " + links + " has nothing to read");
+        public void read(Entry<?> entry, BackLinkAttribute link) {
+            throw nothing(link);
+        }
+
+        @Override
+        public void read(Entry<?> entry, ToMany links) {
+            throw nothing(links);
+        }
+
+        @Override
+        public void readLater(Entry<?> entry, StoredAttribute later) {
+            throw nothing(later);
+        }
+
+        private static IllegalStateException nothing(Object attribute) {
+            return new IllegalStateException("a new object's " + attribute + " has nothing to read");
         }
     }
 }

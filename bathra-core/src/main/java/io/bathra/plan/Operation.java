@@ -1,16 +1,27 @@
 package io.bathra.plan;
 
-import java.util.Locale;
-
 /** What a step does to its rows. */
 public enum Operation {
-    INSERT,
-    UPDATE,
-    DELETE;
+    INSERT("insert"),
+    /** A row that is there already stays as it is. */
+    INSERT_MISSING("insert missing"),
+    UPDATE("update"),
+    DELETE("delete");
+
+    private final String words;
+
+    Operation(String words) {
+        this.words = words;
+    }
+
+    /** Whether it makes rows. */
+    public boolean inserts() {
+        return this == INSERT || this == INSERT_MISSING;
+    }
 
     /** The SQL keyword, in small letters. */
     @Override
     public String toString() {
-        return name().toLowerCase(Locale.ROOT);
+        return words;
     }
 }

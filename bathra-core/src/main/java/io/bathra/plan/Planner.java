@@ -48,7 +48,8 @@ public final class Planner {
                 for (StoredAttribute attribute : entity.databaseMade()) {
                     written.set(attribute.slot(), !leftToDatabase(attribute, insert.values()[attribute.slot()]));
                 }
-                return new Group(Operation.INSERT, entity, written);
+                boolean pivot = entity.kind() == ModelEntity.Kind.PIVOT;
+                return new Group(pivot ? Operation.INSERT_MISSING : Operation.INSERT, entity, written);
             }
             if (change instanceof Update update) {
                 return new Group(Operation.UPDATE, entity, update.changed());
@@ -120,7 +121,7 @@ public final class Planner {
         List<Change> all = new ArrayList<>(changes.inserts());
         all.addAll(changes.updates());
         all.addAll(changes.deletes());
-        return new FlushPlan(new Planner(CycleCutter.cut(all)).steps());
+        return new FlushPlan(new Planner(CycleCutter.cut(all)).steps(), changes.settlements());
     }
 
     private List<Step> steps() {

@@ -67,6 +67,16 @@ public final class Ask {
         return new Text<>(Path.of(link, next, attribute));
     }
 
+    /** What is inside an inlined value of the entity: {@code inside(Vessel::dimensions).the(Dimensions::beam)}. */
+    public static <E, C> Inside<E, C> inside(Attr<E, ? extends @Nullable C> value) {
+        return new Inside<>(Path.of(value));
+    }
+
+    /** What is inside an inlined value of the entity that a link leads to. */
+    public static <E, T, C> Inside<E, C> inside(Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable C> value) {
+        return new Inside<>(Path.of(link, value));
+    }
+
     /** All of the conditions; true for none at all. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read

@@ -3,6 +3,7 @@ package io.bathra.schema;
 import io.bathra.model.DatabaseMade;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.BiPredicate;
 
@@ -69,15 +70,21 @@ public final class Comparison {
             }
         }
         for (ForeignKey key : table.foreignKeys()) {
-            boolean there = live.foreignKeys().stream()
-                    .anyMatch(one -> same(key.columns(), one.columns())
+            Optional<ForeignKey> there = live.foreignKeys().stream()
+                    .filter(one -> same(key.columns(), one.columns())
                             && spelling.sameName(key.targetTable(), one.targetTable())
-                            && same(key.targetColumns(), one.targetColumns()));
-            if (!there) {
+                            && same(key.targetColumns(), one.targetColumns()))
+                    .findFirst();
+            if (there.isEmpty()) {
                 lacks(
                         table.name(),
                         "there is no foreign key from " + key.columns() + " to " + key.targetTable() + " "
                                 + key.targetColumns());
+            } else if (there.get().onDelete() != key.onDelete()) {
+                lacks(
+                        table.name(),
+                        "the foreign key from " + key.columns() + " to " + key.targetTable() + " is on delete "
+                                + words(there.get()) + ", but should be on delete " + words(key));
             }
         }
         for (Index index : spelling.indexes(table)) {
@@ -98,6 +105,10 @@ public final class Comparison {
         } else if (!column.required() && live.required()) {
             lacks(place, "it must have a value, but may be empty in the model");
         }
+    }
+
+    private static String words(ForeignKey key) {
+        return key.onDelete().name().toLowerCase(Locale.ROOT).replace('_', ' ');
     }
 
     private static boolean none(

@@ -1,9 +1,15 @@
 package io.bathra.schema;
 
+import io.bathra.model.DeleteRule;
 import java.util.List;
 
-/** A foreign key, by the names of the constraint, its columns, and the columns that these refer to. */
-public record ForeignKey(String name, List<String> columns, String targetTable, List<String> targetColumns) {
+/**
+ * A foreign key, by the names of the constraint, its columns, and the columns that these refer to.
+ *
+ * @param onDelete what happens to a row when the one that it refers to is deleted
+ */
+public record ForeignKey(
+        String name, List<String> columns, String targetTable, List<String> targetColumns, DeleteRule onDelete) {
     public ForeignKey {
         columns = List.copyOf(columns);
         targetColumns = List.copyOf(targetColumns);

@@ -27,6 +27,9 @@ public record Schema(List<Table> tables) {
     /** The longest name of a table on any of the databases. */
     private static final int LONGEST_NAME = 256;
 
+    /** The key of a pivot's rows, where they have one of their own. */
+    private static final String PIVOT_KEY = "id";
+
     public Schema {
         tables = List.copyOf(tables);
     }
@@ -35,7 +38,7 @@ public record Schema(List<Table> tables) {
     public static Schema of(Model model) {
         Map<String, Table> keyTables = new LinkedHashMap<>();
         List<Table> tables = new ArrayList<>();
-        for (ModelEntity<?> entity : model.entities()) {
+        for (ModelEntity<?> entity : model.tables()) {
             if (entity.isView()) {
                 continue;
             }
@@ -89,8 +92,12 @@ public record Schema(List<Table> tables) {
 
     private static Table table(ModelEntity<?> entity) {
         String table = entity.table();
+        boolean ownKey = entity.pivot() != null && entity.pivot().ownKey();
         boolean generated = entity.keySource() == KeySource.GENERATED;
         List<Column> columns = new ArrayList<>();
+        if (ownKey) {
+            columns.add(new Column(PIVOT_KEY, ColumnType.number(), true, true, null));
+        }
         for (StoredColumn column : entity.columns()) {
             columns.add(new Column(
                     column.name(),
@@ -99,8 +106,12 @@ public record Schema(List<Table> tables) {
                     generated && column.attribute().isKey(),
                     column.attribute().databaseMade()));
         }
-        List<String> keyColumns = names(entity.keyAttributes());
+        List<String> pair = names(entity.keyAttributes());
+        List<String> keyColumns = ownKey ? List.of(PIVOT_KEY) : pair;
         List<UniqueConstraint> uniques = new ArrayList<>();
+        if (ownKey) {
+            uniques.add(new UniqueConstraint(ConstraintNames.of(table, pair, "unique"), pair));
+        }
         for (UniqueKey unique : entity.uniqueKeys()) {
             if (!unique.primary()) {
                 List<String> names = names(unique.attributes());
@@ -120,7 +131,8 @@ public record Schema(List<Table> tables) {
                     ConstraintNames.of(table, names, "fk"),
                     names,
                     link.target().table(),
-                    names(link.target().keyAttributes())));
+                    names(link.target().keyAttributes()),
+                    link.onDelete()));
             boolean indexed = startsWith(keyColumns, names)
                     || uniques.stream().anyMatch(unique -> startsWith(unique.columns(), names));
             if (!indexed) {
@@ -144,7 +156,7 @@ public record Schema(List<Table> tables) {
                 foreignKeys,
                 indexes,
                 checks(entity),
-                entity.keySource());
+                ownKey ? KeySource.GENERATED : entity.keySource());
     }
 
     private static List<Check> checks(ModelEntity<?> entity) {
@@ -152,9 +164,7 @@ public record Schema(List<Table> tables) {
         for (CheckRule rule : entity.checks()) {
             Condition<?> condition = rule.condition();
             List<String> columns = condition.paths().stream()
-                    .map(path -> (StoredAttribute) entity.attribute(path.steps().get(0)))
-                    .flatMap(attribute -> attribute.columns().stream())
-                    .map(StoredColumn::name)
+                    .map(path -> entity.column(path.steps()).name())
                     .distinct()
                     .toList();
             String name = Objects.requireNonNullElseGet(

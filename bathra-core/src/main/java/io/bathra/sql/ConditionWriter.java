@@ -2,7 +2,6 @@ package io.bathra.sql;
 
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition;
 import io.bathra.query.Condition.Absence;
@@ -38,9 +37,7 @@ final class ConditionWriter {
     /** A condition on an entity's own columns, with its values written out. */
     static String withLiterals(Dialect dialect, ModelEntity<?> entity, Condition<?> condition) {
         Function<Path, Place> ownColumns = path -> {
-            StoredAttribute attribute =
-                    (StoredAttribute) entity.attribute(path.steps().get(0));
-            StoredColumn column = attribute.columns().get(0);
+            StoredColumn column = entity.column(path.steps());
             return new Place(dialect.quote(column.name()), column, !column.required());
         };
         return new ConditionWriter(dialect, ownColumns, null).condition(condition);

@@ -36,6 +36,17 @@ public abstract class Dialect implements Comparison.Spelling {
 
     private static final Pattern PLAIN = Pattern.compile("[a-z][a-z0-9_]*");
 
+    private final @Nullable String schema;
+
+    Dialect(@Nullable String schema) {
+        this.schema = schema;
+    }
+
+    /** The schema that the model names; null for the connection's own. */
+    public final @Nullable String schema() {
+        return schema;
+    }
+
     /** The database's name, as a person writes it. */
     public abstract String name();
 
@@ -45,6 +56,11 @@ public abstract class Dialect implements Comparison.Spelling {
     public final String quote(String name) {
         String mark = quotationMark();
         return isPlain(name) ? name : mark + name.replace(mark, mark + mark) + mark;
+    }
+
+    /** A table or sequence, in the schema that the model names. */
+    public final String qualified(String name) {
+        return schema == null ? quote(name) : quote(schema) + "." + quote(name);
     }
 
     /** What a quoted name stands in. */
@@ -80,6 +96,21 @@ public abstract class Dialect implements Comparison.Spelling {
     /** The statements that drop tables, whatever refers to them, and what was made for them. */
     public List<String> drop(List<Table> tables) {
         return new TableWriter(this).drop(tables);
+    }
+
+    /** The statement that makes the schema which the model names. */
+    public String createSchema(String name) {
+        return "create schema " + quote(name);
+    }
+
+    /** What a foreign key calls the table that it refers to. */
+    String referred(String table) {
+        return qualified(table);
+    }
+
+    /** The beginning of a statement that creates an index, up to the table's name. */
+    String createIndex(Index index, Table table) {
+        return "create index " + quote(index.name()) + " on " + qualified(table.name());
     }
 
     /** What makes a computed column keep its value. */
@@ -140,7 +171,7 @@ public abstract class Dialect implements Comparison.Spelling {
     /** What has to exist before a table can be created. */
     List<String> beforeTable(Table table) {
         if (table.keySource() instanceof KeySource.Sequence sequence) {
-            return List.of("create sequence if not exists " + quote(sequence.name()) + " start with 1 increment by "
+            return List.of("create sequence if not exists " + qualified(sequence.name()) + " start with 1 increment by "
                     + sequence.block());
         }
         return List.of();
@@ -207,7 +238,7 @@ public abstract class Dialect implements Comparison.Spelling {
     /** Asks for the greatest key of a table. */
     public final SqlText greatestKey(ModelEntity<?> entity) {
         String key = quote(entity.keyColumns().get(0).name());
-        return new SqlText("select max(" + key + ") from " + quote(entity.table()), List.of());
+        return new SqlText("select max(" + key + ") from " + qualified(entity.table()), List.of());
     }
 
     /** A name as the database's catalogue lists it, where the name goes unquoted. */
@@ -217,13 +248,13 @@ public abstract class Dialect implements Comparison.Spelling {
 
     /** Moves the next key of a key table; the placeholders are how far, and the owner. */
     public final String moveNextKey(KeyTable keys) {
-        return "update " + quote(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + KeyTable.NEXT_KEY + " + ? where "
-                + KeyTable.OWNER + " = ?";
+        return "update " + qualified(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + KeyTable.NEXT_KEY
+                + " + ? where " + KeyTable.OWNER + " = ?";
     }
 
     /** Reads the next key of a key table; the placeholder is the owner. */
     public final String nextKey(KeyTable keys) {
-        return "select " + KeyTable.NEXT_KEY + " from " + quote(keys.name()) + " where " + KeyTable.OWNER + " = ?";
+        return "select " + KeyTable.NEXT_KEY + " from " + qualified(keys.name()) + " where " + KeyTable.OWNER + " = ?";
     }
 
     // ---- conditions
@@ -320,6 +351,7 @@ public abstract class Dialect implements Comparison.Spelling {
         List<StoredColumn> columns = ModelEntity.columns(attributes);
         return switch (operation) {
             case INSERT -> insert(entity, columns, rows);
+            case INSERT_MISSING -> insertMissing(entity, columns, rows);
             case UPDATE -> update(entity, columns, rows);
             case DELETE -> delete(entity, rows);
         };
@@ -330,9 +362,28 @@ public abstract class Dialect implements Comparison.Spelling {
         String row = "(" + placeholders(columns.size()) + ")";
         return new WriteForm(
                 Binding.MULTI_ROW,
-                Math.max(1, Math.min(1000, mostParameters() / columns.size())),
+                mostRows(columns),
                 Parameter.of(columns),
                 n -> head + String.join(", ", Collections.nCopies(n, row)));
+    }
+
+    /** Inserts rows unless rows of their keys are there, whether a constraint sees to that or not. */
+    abstract WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows);
+
+    /** That a row has the key of one that is to be inserted. */
+    final String sameKey(ModelEntity<?> entity, String there, String source) {
+        return entity.keyColumns().stream()
+                .map(column -> there + "." + quote(column.name()) + " = " + source + "." + column.alias())
+                .collect(Collectors.joining(" and "));
+    }
+
+    static String aliases(List<StoredColumn> columns) {
+        return columns.stream().map(StoredColumn::alias).collect(Collectors.joining(", "));
+    }
+
+    /** The greatest number of rows of one statement with a placeholder for each value. */
+    final int mostRows(List<StoredColumn> columns) {
+        return Math.max(1, Math.min(1000, mostParameters() / columns.size()));
     }
 
     WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
@@ -340,11 +391,11 @@ public abstract class Dialect implements Comparison.Spelling {
         parameters.addAll(match(entity));
         String sets =
                 columns.stream().map(column -> quote(column.name()) + " = ?").collect(Collectors.joining(", "));
-        return batched("update " + quote(entity.table()) + " set " + sets + whereMatch(entity), parameters);
+        return batched("update " + qualified(entity.table()) + " set " + sets + whereMatch(entity), parameters);
     }
 
     WriteForm delete(ModelEntity<?> entity, int rows) {
-        return batched("delete from " + quote(entity.table()) + whereMatch(entity), match(entity));
+        return batched("delete from " + qualified(entity.table()) + whereMatch(entity), match(entity));
     }
 
     /** What tells which row is meant: its key, and where the entity has a version, the one that was read. */
@@ -380,7 +431,7 @@ public abstract class Dialect implements Comparison.Spelling {
     }
 
     final String insertHead(ModelEntity<?> entity, List<StoredColumn> columns) {
-        return "insert into " + quote(entity.table()) + " ("
+        return "insert into " + qualified(entity.table()) + " ("
                 + names(columns.stream().map(StoredColumn::name).toList()) + ")";
     }
 

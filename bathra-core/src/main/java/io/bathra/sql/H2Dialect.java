@@ -1,11 +1,25 @@
 package io.bathra.sql;
 
 import io.bathra.model.ColumnType;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredColumn;
+import io.bathra.sql.WriteForm.Binding;
+import io.bathra.sql.WriteForm.Present;
+import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** H2, from version 2 on. */
 public final class H2Dialect extends OwnSequenceDialect {
+    /**
+     * @param schema where the tables are; null for the connection's own
+     */
+    public H2Dialect(@Nullable String schema) {
+        super(schema);
+    }
+
     @Override
     public String name() {
         return "H2";
@@ -54,15 +68,38 @@ public final class H2Dialect extends OwnSequenceDialect {
 
     @Override
     public KeyDraw drawValues(String sequence) {
-        return new KeyDraw("select next value for " + quote(sequence) + " from system_range(1, ?)", false, null);
+        return new KeyDraw("select next value for " + qualified(sequence) + " from system_range(1, ?)", false, null);
+    }
+
+    @Override
+    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        String row = columns.stream()
+                .map(column -> "cast(? as " + type(column.type()) + ")")
+                .collect(Collectors.joining(", ", "(", ")"));
+        String names = names(columns.stream().map(StoredColumn::name).toList());
+        String head = "merge into " + qualified(entity.table()) + " t using (values ";
+        String tail = ") s(" + aliases(columns) + ") on " + sameKey(entity, "t", "s")
+                + " when not matched then insert (" + names + ") values ("
+                + columns.stream().map(column -> "s." + column.alias()).collect(Collectors.joining(", ")) + ")";
+        return new WriteForm(
+                Binding.MULTI_ROW,
+                mostRows(columns),
+                Parameter.of(columns),
+                n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
+                Present.SKIPPED_WHEN_REPEATED);
     }
 
     @Override
     public SqlText nextOf(String sequence) {
-        String listed = goesUnquoted(sequence) ? sequence.toUpperCase(Locale.ROOT) : sequence;
+        String schema = schema();
         return new SqlText(
-                "select base_value from information_schema.sequences where sequence_schema = current_schema and"
-                        + " sequence_name = " + textLiteral(listed),
+                "select base_value from information_schema.sequences where sequence_schema = "
+                        + (schema == null ? "current_schema" : listed(schema)) + " and sequence_name = "
+                        + listed(sequence),
                 List.of());
+    }
+
+    private String listed(String name) {
+        return textLiteral(goesUnquoted(name) ? name.toUpperCase(Locale.ROOT) : name);
     }
 }

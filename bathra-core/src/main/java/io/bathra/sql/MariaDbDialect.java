@@ -5,10 +5,12 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
+import io.bathra.sql.WriteForm.Present;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** MariaDB, from version 10.6 on. */
 public final class MariaDbDialect extends OwnSequenceDialect {
@@ -19,6 +21,13 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     private static final int UPDATE_ROWS = 500;
 
     private static final int DELETE_ROWS = 1000;
+
+    /**
+     * @param schema where the tables are; null for the connection's own
+     */
+    public MariaDbDialect(@Nullable String schema) {
+        super(schema);
+    }
 
     @Override
     public String name() {
@@ -99,7 +108,7 @@ public final class MariaDbDialect extends OwnSequenceDialect {
 
     @Override
     public KeyDraw drawValues(String sequence) {
-        return new KeyDraw("select nextval(" + quote(sequence) + ") from seq_1_to_1000000 limit ?", false, null);
+        return new KeyDraw("select nextval(" + qualified(sequence) + ") from seq_1_to_1000000 limit ?", false, null);
     }
 
     /** The driver sends a batch of inserts in bulk. */
@@ -107,6 +116,24 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         return batched(
                 insertHead(entity, columns) + " values (" + placeholders(columns.size()) + ")", Parameter.of(columns));
+    }
+
+    /**
+     * A subquery in the insert would lock the gaps that others insert into. What ON DUPLICATE KEY swallows is any unique
+     * constraint, so it stands only where the key is the only one.
+     */
+    @Override
+    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        String head = insertHead(entity, columns) + " values ";
+        String row = "(" + placeholders(columns.size()) + ")";
+        String first = quote(entity.keyColumns().get(0).name());
+        String tail = entity.uniqueKeys().size() == 1 ? " on duplicate key update " + first + " = " + first : "";
+        return new WriteForm(
+                Binding.MULTI_ROW,
+                mostRows(columns),
+                Parameter.of(columns),
+                n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
+                Present.LOOKED_UP);
     }
 
     @Override
@@ -118,7 +145,7 @@ public final class MariaDbDialect extends OwnSequenceDialect {
         parameters.addAll(Parameter.of(columns));
         String first = parameters.stream().map(column -> "? " + column.alias()).collect(Collectors.joining(", "));
         String next = " union all select " + placeholders(parameters.size());
-        String head = "update " + quote(entity.table()) + " t join (select " + first;
+        String head = "update " + qualified(entity.table()) + " t join (select " + first;
         String tail = ") s on " + pairs(match(entity), " and ") + " set " + pairs(Parameter.of(columns), ", ");
         return new WriteForm(Binding.MULTI_ROW, UPDATE_ROWS, parameters, n -> head + next.repeat(n - 1) + tail);
     }
@@ -137,7 +164,7 @@ public final class MariaDbDialect extends OwnSequenceDialect {
             return super.delete(entity, rows);
         }
         List<Parameter> key = match(entity);
-        String head = "delete from " + quote(entity.table()) + " where " + columnList(key) + " in (";
+        String head = "delete from " + qualified(entity.table()) + " where " + columnList(key) + " in (";
         String row = key.size() == 1 ? "?" : "(" + placeholders(key.size()) + ")";
         return new WriteForm(
                 Binding.MULTI_ROW, DELETE_ROWS, key, n -> head + String.join(", ", Collections.nCopies(n, row)) + ")");
@@ -146,6 +173,6 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     /** MariaDB tells only where the values end that a server has taken aside. */
     @Override
     public SqlText nextOf(String sequence) {
-        return new SqlText("select next_not_cached_value from " + quote(sequence), List.of());
+        return new SqlText("select next_not_cached_value from " + qualified(sequence), List.of());
     }
 }

@@ -7,13 +7,18 @@ import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A database whose own way to draw keys does not let them be drawn ahead, so that each table has a sequence of ours as the
  * default of its key. It also makes an index for each foreign key by itself.
  */
 abstract class OwnSequenceDialect extends Dialect {
-    /** The expression that draws from a sequence, given its quoted name. */
+    OwnSequenceDialect(@Nullable String schema) {
+        super(schema);
+    }
+
+    /** The expression that draws from a sequence, given its name as it stands in SQL. */
     abstract String nextValue(String sequence);
 
     /** What a sequence for a table is created with. */
@@ -50,7 +55,7 @@ abstract class OwnSequenceDialect extends Dialect {
     }
 
     private String sequence(String table) {
-        return quote(Schema.sequence(table));
+        return qualified(Schema.sequence(table));
     }
 
     @Override

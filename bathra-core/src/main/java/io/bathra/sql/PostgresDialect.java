@@ -6,9 +6,11 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
+import io.bathra.sql.WriteForm.Present;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect extends Dialect {
@@ -17,6 +19,13 @@ public final class PostgresDialect extends Dialect {
 
     /** Large enough that the round trip does not count, small enough that the arrays fit into memory easily. */
     private static final int ARRAY_ROWS = 5000;
+
+    /**
+     * @param schema where the tables are; null for the connection's own
+     */
+    public PostgresDialect(@Nullable String schema) {
+        super(schema);
+    }
 
     @Override
     public String name() {
@@ -76,7 +85,7 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     public KeyDraw drawValues(String sequence) {
-        String name = textLiteral('"' + sequence.replace("\"", "\"\"") + '"');
+        String name = textLiteral(exactly(sequence));
         return new KeyDraw("select nextval(" + name + "::regclass) from generate_series(1, ?)", false, null);
     }
 
@@ -103,6 +112,14 @@ public final class PostgresDialect extends Dialect {
     }
 
     @Override
+    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        String sql = insertHead(entity, columns) + " select * from unnest(" + arrays(Parameter.of(columns)) + ") s("
+                + aliases(columns) + ") where not exists (select 1 from " + qualified(entity.table()) + " t where "
+                + sameKey(entity, "t", "s") + ") on conflict do nothing";
+        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql, Present.SKIPPED);
+    }
+
+    @Override
     WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         if (rows < ARRAYS_FROM) {
             return super.update(entity, columns, rows);
@@ -117,7 +134,7 @@ public final class PostgresDialect extends Dialect {
         String where = match.stream()
                 .map(parameter -> "t." + quote(parameter.column().name()) + " = s." + parameter.alias())
                 .collect(Collectors.joining(" and "));
-        String sql = "update " + quote(entity.table()) + " t set " + sets + " from unnest(" + arrays(parameters)
+        String sql = "update " + qualified(entity.table()) + " t set " + sets + " from unnest(" + arrays(parameters)
                 + ") s(" + source + ") where " + where;
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql);
     }
@@ -131,7 +148,7 @@ public final class PostgresDialect extends Dialect {
         String values = match.size() == 1
                 ? " = any(" + arrays(match) + ")"
                 : " in (select * from unnest(" + arrays(match) + "))";
-        String sql = "delete from " + quote(entity.table()) + " where " + columnList(match) + values;
+        String sql = "delete from " + qualified(entity.table()) + " where " + columnList(match) + values;
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, match, n -> sql);
     }
 
@@ -153,10 +170,16 @@ public final class PostgresDialect extends Dialect {
                 .collect(Collectors.joining(", "));
     }
 
+    /** A name, always in quotation marks: what stands without them in a text is folded. */
+    private String exactly(String name) {
+        String quoted = '"' + name.replace("\"", "\"\"") + '"';
+        return schema() == null ? quoted : '"' + schema().replace("\"", "\"\"") + "\"." + quoted;
+    }
+
     /** The sequence behind an identity column, in words of the catalogue. */
-    private static String ownedSequence(ModelEntity<?> entity) {
+    private String ownedSequence(ModelEntity<?> entity) {
         // The first argument is parsed as an identifier, the second is taken literally.
-        String table = textLiteral('"' + entity.table().replace("\"", "\"\"") + '"');
+        String table = textLiteral(exactly(entity.table()));
         String column = textLiteral(entity.keyColumns().get(0).name());
         return "pg_get_serial_sequence(" + table + ", " + column + ")";
     }
@@ -168,7 +191,8 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     public SqlText nextOf(String sequence) {
-        return next("schemaname = current_schema() and sequencename = " + textLiteral(sequence));
+        return next("schemaname = " + (schema() == null ? "current_schema()" : textLiteral(schema()))
+                + " and sequencename = " + textLiteral(sequence));
     }
 
     private static SqlText next(String which) {

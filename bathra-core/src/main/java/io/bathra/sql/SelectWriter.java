@@ -6,8 +6,11 @@ import io.bathra.model.Attribute;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ColumnType;
 import io.bathra.model.LinkAttribute;
+import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PivotAttribute;
 import io.bathra.model.Shape;
+import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition;
 import io.bathra.query.Ordering;
@@ -26,6 +29,7 @@ import java.util.stream.Collectors;
 /** Turns a query into a select. Links on a path become joins, each once; the key of a link's target needs none. */
 public final class SelectWriter {
     private static final String ROOT = "t";
+    private static final String PAIR = "p";
 
     private final Dialect dialect;
     private final ModelEntity<?> entity;
@@ -45,10 +49,7 @@ public final class SelectWriter {
 
         /** What the column keeps of a value that a condition compares with. */
         Object stored(Object value) {
-            return column.attribute() instanceof ColumnAttribute plain
-                            && plain.columns().size() == 1
-                    ? plain.toStored(value)
-                    : value;
+            return column.toStored(value);
         }
     }
 
@@ -84,18 +85,74 @@ public final class SelectWriter {
     public static SqlText rowsWith(
             Dialect dialect, ModelEntity<?> entity, List<StoredColumn> columns, Shape shape, List<?> values) {
         SelectWriter writer = new SelectWriter(dialect, entity);
-        List<String> names =
-                columns.stream().map(column -> writer.column(ROOT, column)).toList();
-        String where = values.size() == 1
-                ? names.stream().map(name -> name + " = ?").collect(Collectors.joining(" and "))
-                : names.size() == 1
-                        ? dialect.oneOf(names.get(0), columns.get(0).type(), values, writer.params)
-                        : dialect.oneOf(names, shape.types(), parts(shape, values), writer.params);
-        if (values.size() == 1) {
-            writer.params.addAll(equal(shape, values.get(0)));
-        }
+        String where = writer.oneOf(ROOT, columns, shape, values);
         String order = columns.equals(entity.keyColumns()) ? "" : " order by " + writer.keyOrder();
-        return new SqlText(writer.head() + " where " + where + order, writer.params);
+        return new SqlText(writer.head() + where + order, writer.params);
+    }
+
+    /** Selects the whole rows at the many end of an association, for owners with these keys, in the declared order. */
+    public static SqlText elements(Dialect dialect, LinksAttribute many, List<?> owners) {
+        SelectWriter writer = new SelectWriter(dialect, many.target());
+        LinkAttribute link = many.otherEnd();
+        List<String> terms = new ArrayList<>();
+        many.orderings().forEach(ordering -> terms.add(writer.term(ordering)));
+        terms.add(writer.keyOrder());
+        String where = writer.oneOf(ROOT, link.columns(), link.shape(), owners);
+        return new SqlText(
+                writer.head() + writer.joins + where + " order by " + String.join(", ", terms), writer.params);
+    }
+
+    /**
+     * Selects the whole rows that owners with these keys are paired with; behind each the key of its owner, and its
+     * position where the pivot keeps one.
+     */
+    public static SqlText pairs(Dialect dialect, PivotAttribute pivot, List<?> owners) {
+        SelectWriter writer = new SelectWriter(dialect, pivot.target());
+        List<StoredColumn> extra = new ArrayList<>(pivot.near().columns());
+        if (pivot.order() != null) {
+            extra.addAll(pivot.order().columns());
+        }
+        String columns = writer.rowColumns() + ", "
+                + extra.stream().map(column -> writer.column(PAIR, column)).collect(Collectors.joining(", "));
+        String on = pivot.far().columns().stream()
+                .map(column -> writer.column(ROOT, pivot.target().keyColumns().get(column.part())) + " = "
+                        + writer.column(PAIR, column))
+                .collect(Collectors.joining(" and "));
+        String where = writer.oneOf(PAIR, pivot.near().columns(), pivot.near().shape(), owners);
+        return new SqlText(
+                "select " + columns + writer.from() + " join "
+                        + dialect.qualified(pivot.pivot().rows().table()) + " " + PAIR + " on " + on + where
+                        + " order by " + writer.keyOrder(),
+                writer.params);
+    }
+
+    /** Selects the keys of some rows and one attribute that is not read with them. */
+    public static SqlText later(Dialect dialect, StoredAttribute attribute, List<?> keys) {
+        ModelEntity<?> entity = attribute.entity();
+        SelectWriter writer = new SelectWriter(dialect, entity);
+        List<StoredColumn> columns = new ArrayList<>(entity.keyColumns());
+        columns.addAll(attribute.columns());
+        String where = writer.oneOf(ROOT, entity.keyColumns(), entity.keyShape(), keys);
+        return new SqlText(
+                "select "
+                        + columns.stream()
+                                .map(column -> writer.column(ROOT, column))
+                                .collect(Collectors.joining(", "))
+                        + writer.from() + where,
+                writer.params);
+    }
+
+    private String oneOf(String alias, List<StoredColumn> columns, Shape shape, List<?> values) {
+        List<String> names =
+                columns.stream().map(column -> column(alias, column)).toList();
+        if (values.size() == 1) {
+            params.addAll(equal(shape, values.get(0)));
+            return names.stream().map(name -> name + " = ?").collect(Collectors.joining(" and ", " where ", ""));
+        }
+        return " where "
+                + (names.size() == 1
+                        ? dialect.oneOf(names.get(0), columns.get(0).type(), values, params)
+                        : dialect.oneOf(names, shape.types(), parts(shape, values), params));
     }
 
     /** What is bound to compare each column of a shape with its part of a value. */
@@ -124,13 +181,17 @@ public final class SelectWriter {
     }
 
     private String head() {
-        return "select "
-                + entity.columns().stream().map(column -> column(ROOT, column)).collect(Collectors.joining(", "))
-                + from();
+        return "select " + rowColumns() + from();
+    }
+
+    private String rowColumns() {
+        return entity.columnsWithRow().stream()
+                .map(column -> column(ROOT, column))
+                .collect(Collectors.joining(", "));
     }
 
     private String from() {
-        return " from " + dialect.quote(entity.table()) + " " + ROOT;
+        return " from " + dialect.qualified(entity.table()) + " " + ROOT;
     }
 
     private String column(String alias, StoredColumn column) {
@@ -147,11 +208,8 @@ public final class SelectWriter {
         List<String> terms = new ArrayList<>();
         Set<String> columns = new HashSet<>();
         for (Ordering<?> ordering : query.orderings()) {
-            Place place = place(ordering.path());
-            columns.add(place.sql());
-            terms.add(place.sql()
-                    + (ordering.descending() ? " desc" : "")
-                    + (place.nullable() ? dialect.nullsSmallest(ordering.descending()) : ""));
+            columns.add(place(ordering.path()).sql());
+            terms.add(term(ordering));
         }
         boolean total = entity.keyColumns().stream().allMatch(column -> columns.contains(column(ROOT, column)));
         boolean ordered = !terms.isEmpty() || query.limit().isPresent() || query.offset() > 0;
@@ -161,6 +219,13 @@ public final class SelectWriter {
         return terms.isEmpty() ? "" : " order by " + String.join(", ", terms);
     }
 
+    private String term(Ordering<?> ordering) {
+        Place place = place(ordering.path());
+        return place.sql()
+                + (ordering.descending() ? " desc" : "")
+                + (place.nullable() ? dialect.nullsSmallest(ordering.descending()) : "");
+    }
+
     // ---- paths
 
     private Place place(Path path) {
@@ -168,8 +233,8 @@ public final class SelectWriter {
         String alias = ROOT;
         boolean nullable = false;
         List<Accessor> steps = path.steps();
-        for (int i = 0; i < steps.size() - 1; i++) {
-            LinkAttribute link = link(at, steps.get(i), path);
+        int i = 0;
+        while (i < steps.size() - 1 && at.attribute(steps.get(i)) instanceof LinkAttribute link) {
             nullable |= !link.required();
             if (i == steps.size() - 2) {
                 Attribute end = link.target().attribute(steps.get(i + 1));
@@ -184,20 +249,17 @@ public final class SelectWriter {
             }
             alias = join(steps.subList(0, i + 1), alias, link, nullable);
             at = link.target();
+            i++;
         }
-        Attribute attribute = at.attribute(steps.get(steps.size() - 1));
-        if (!(attribute instanceof ColumnAttribute plain) || plain.columns().size() > 1) {
-            throw new BathraException(path + " does not lie in one column; name an attribute of its other end too");
-        }
-        StoredColumn column = plain.columns().get(0);
+        StoredColumn column = column(at, steps.subList(i, steps.size()), path);
         return new Place(column(alias, column), column, nullable || !column.required());
     }
 
-    private static LinkAttribute link(ModelEntity<?> entity, Accessor accessor, Path path) {
-        if (entity.attribute(accessor) instanceof LinkAttribute link) {
-            return link;
+    private static StoredColumn column(ModelEntity<?> entity, List<Accessor> way, Path path) {
+        if (!(entity.attribute(way.get(0)) instanceof ColumnAttribute)) {
+            throw new BathraException(path + " does not lie in one column; name an attribute of its other end too");
         }
-        throw new BathraException(accessor + " in " + path + " is not a link");
+        return entity.column(way);
     }
 
     private String join(List<Accessor> way, String from, LinkAttribute link, boolean nullable) {
@@ -205,7 +267,7 @@ public final class SelectWriter {
             String alias = ROOT + (aliases.size() + 1);
             reads.add(link.target());
             joins.append(nullable ? " left join " : " join ")
-                    .append(dialect.quote(link.target().table()))
+                    .append(dialect.qualified(link.target().table()))
                     .append(" ")
                     .append(alias)
                     .append(" on ")

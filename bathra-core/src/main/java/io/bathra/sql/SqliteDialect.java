@@ -5,13 +5,18 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
+import io.bathra.schema.Index;
 import io.bathra.schema.Table;
+import io.bathra.sql.WriteForm.Binding;
+import io.bathra.sql.WriteForm.Present;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -21,6 +26,13 @@ public final class SqliteDialect extends Dialect {
 
     /** A number of more digits would become a binary floating-point one. */
     private static final int EXACT_DIGITS = 15;
+
+    /**
+     * @param schema where the tables are; null for the connection's own
+     */
+    public SqliteDialect(@Nullable String schema) {
+        super(schema);
+    }
 
     @Override
     public String name() {
@@ -46,8 +58,24 @@ public final class SqliteDialect extends Dialect {
     List<String> afterTable(Table table) {
         boolean generated = table.columns().stream().anyMatch(Column::generated);
         return generated
-                ? List.of("insert into sqlite_sequence (name, seq) values (" + textLiteral(table.name()) + ", 0)")
+                ? List.of("insert into " + sequences() + " (name, seq) values (" + textLiteral(table.name()) + ", 0)")
                 : List.of();
+    }
+
+    /** Each attached file has its own. */
+    private String sequences() {
+        return qualified("sqlite_sequence");
+    }
+
+    /** A foreign key never leaves its file. */
+    @Override
+    String referred(String table) {
+        return quote(table);
+    }
+
+    @Override
+    String createIndex(Index index, Table table) {
+        return "create index " + qualified(index.name()) + " on " + quote(table.name());
     }
 
     @Override
@@ -123,11 +151,26 @@ public final class SqliteDialect extends Dialect {
     public KeyDraw drawKeys(ModelEntity<?> entity) {
         String name = textLiteral(entity.table());
         String last = "select coalesce(max(" + columnList(Parameter.of(entity.keyColumns())) + "), 0) from "
-                + quote(entity.table());
+                + qualified(entity.table());
         return new KeyDraw(
-                "update sqlite_sequence set seq = seq + ? where name = " + name + " returning seq",
+                "update " + sequences() + " set seq = seq + ? where name = " + name + " returning seq",
                 true,
-                "insert into sqlite_sequence (name, seq) select " + name + ", (" + last + ") + ? returning seq");
+                "insert into " + sequences() + " (name, seq) select " + name + ", (" + last + ") + ? returning seq");
+    }
+
+    /** Nobody else writes meanwhile. */
+    @Override
+    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        String row = "(" + placeholders(columns.size()) + ")";
+        String head = "with s(" + aliases(columns) + ") as (values ";
+        String tail = ") " + insertHead(entity, columns) + " select * from s where not exists (select 1 from "
+                + qualified(entity.table()) + " t where " + sameKey(entity, "t", "s") + ")";
+        return new WriteForm(
+                Binding.MULTI_ROW,
+                mostRows(columns),
+                Parameter.of(columns),
+                n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
+                Present.SKIPPED);
     }
 
     /** Who has begun a transaction holds the only write lock. */
@@ -172,7 +215,7 @@ public final class SqliteDialect extends Dialect {
     @Override
     public SqlText nextDrawn(ModelEntity<?> entity) {
         return new SqlText(
-                "select seq + 1 from sqlite_sequence where name = " + textLiteral(entity.table()), List.of());
+                "select seq + 1 from " + sequences() + " where name = " + textLiteral(entity.table()), List.of());
     }
 
     @Override

@@ -36,7 +36,7 @@ final class TableWriter {
             List<ForeignKey> inline = new ArrayList<>();
             for (ForeignKey key : table.foreignKeys()) {
                 if (waiting.contains(key.targetTable()) && dialect.addsForeignKeysLater()) {
-                    late.add("alter table " + dialect.quote(table.name()) + " add " + foreignKey(key));
+                    late.add("alter table " + dialect.qualified(table.name()) + " add " + foreignKey(key));
                 } else {
                     inline.add(key);
                 }
@@ -45,8 +45,8 @@ final class TableWriter {
             statements.add(createTable(table, inline));
             statements.addAll(dialect.afterTable(table));
             dialect.indexes(table)
-                    .forEach(index -> statements.add("create index " + dialect.quote(index.name()) + " on "
-                            + dialect.quote(table.name()) + " (" + dialect.names(index.columns()) + ")"));
+                    .forEach(index -> statements.add(
+                            dialect.createIndex(index, table) + " (" + dialect.names(index.columns()) + ")"));
         }
         statements.addAll(late);
         statements.addAll(keyLines(tables));
@@ -74,7 +74,7 @@ final class TableWriter {
             lines.add("constraint " + dialect.quote(check.name()) + " check ("
                     + ConditionWriter.withLiterals(dialect, check.entity(), check.condition()) + ")");
         }
-        return "create table " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
+        return "create table " + dialect.qualified(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
                 + dialect.tableOptions();
     }
 
@@ -91,7 +91,13 @@ final class TableWriter {
 
     private String foreignKey(ForeignKey key) {
         return "constraint " + dialect.quote(key.name()) + " foreign key (" + dialect.names(key.columns())
-                + ") references " + dialect.quote(key.targetTable()) + " (" + dialect.names(key.targetColumns()) + ")";
+                + ") references " + dialect.referred(key.targetTable()) + " (" + dialect.names(key.targetColumns())
+                + ")"
+                + switch (key.onDelete()) {
+                    case RESTRICT -> "";
+                    case SET_NULL -> " on delete set null";
+                    case CASCADE -> " on delete cascade";
+                };
     }
 
     /** The statements that drop tables, whatever refers to them, and what was made for them. */
@@ -99,8 +105,8 @@ final class TableWriter {
         List<Table> order = new ArrayList<>(Schema.inDependencyOrder(tables));
         Collections.reverse(order);
         List<String> statements = new ArrayList<>();
-        order.forEach(
-                table -> statements.add("drop table if exists " + dialect.quote(table.name()) + dialect.dropOptions()));
+        order.forEach(table ->
+                statements.add("drop table if exists " + dialect.qualified(table.name()) + dialect.dropOptions()));
         order.forEach(table -> statements.addAll(dialect.afterDrop(table)));
         return statements;
     }
@@ -111,11 +117,11 @@ final class TableWriter {
         for (Table table : tables) {
             if (table.keySource() instanceof KeyTable keys) {
                 String owner = Dialect.textLiteral(table.name());
-                statements.add(
-                        "insert into " + dialect.quote(keys.name()) + " (" + KeyTable.OWNER + ", " + KeyTable.NEXT_KEY
-                                + ") select " + owner + ", " + keys.startAt()
-                                + " from (select 1 as one) t where not exists (select 1 from "
-                                + dialect.quote(keys.name()) + " where " + KeyTable.OWNER + " = " + owner + ")");
+                statements.add("insert into " + dialect.qualified(keys.name()) + " (" + KeyTable.OWNER + ", "
+                        + KeyTable.NEXT_KEY
+                        + ") select " + owner + ", " + keys.startAt()
+                        + " from (select 1 as one) t where not exists (select 1 from "
+                        + dialect.qualified(keys.name()) + " where " + KeyTable.OWNER + " = " + owner + ")");
             }
         }
         return statements;

@@ -10,8 +10,27 @@ import java.util.function.IntFunction;
  * @param chunk the greatest number of rows of one statement
  * @param parameters what is behind each placeholder of one row, in order
  * @param sql the statement for a number of rows
+ * @param present what becomes of a row that is there already
  */
-public record WriteForm(Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql) {
+public record WriteForm(
+        Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql, Present present) {
+    /** What becomes of a row that is there already. */
+    public enum Present {
+        /** It is an error. */
+        FAILS,
+        /** The statement leaves it as it is. */
+        SKIPPED,
+        /** The same, unless somebody else inserts it at that moment: then the statement has to be repeated. */
+        SKIPPED_WHEN_REPEATED,
+        /** It has to be looked up before; one that somebody else inserts at that moment is left as it is. */
+        LOOKED_UP
+    }
+
+    /** A form in which a row that is there already is an error. */
+    WriteForm(Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql) {
+        this(binding, chunk, parameters, sql, Present.FAILS);
+    }
+
     /** How values meet placeholders. */
     public enum Binding {
         /** The statement is executed for each row, as a JDBC batch. */

@@ -2,8 +2,14 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
+import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
+import io.bathra.model.OtherSide;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.ToMany;
+import io.bathra.track.Belongings.HiddenFrom;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** Keeps the two sides of every association in step: the link on one, the to-many on the other. Reads nothing. */
@@ -26,30 +32,100 @@ final class BothSides {
             hide(owner, link, old);
         }
         if (after != null) {
-            tracker.attachNew(after);
+            tracker.attachNew(after, link.cascades());
             show(owner, link, after);
         }
     }
 
-    void included(Entry<?> owner, LinksAttribute many, Object element) {
-        LinkAttribute back = many.otherEnd();
+    /** The user has pointed the side of a one-to-one association that does not hold the foreign key. */
+    void backPointed(Entry<?> owner, BackLinkAttribute back, @Nullable Object before, @Nullable Object after) {
+        LinkAttribute link = back.otherEnd();
+        if (before != null) {
+            Doors.link().point(link.holder(before), null);
+        }
+        if (after != null) {
+            Object old = knownTarget(link, link.holder(after));
+            if (old != null && old != owner.object()) {
+                Doors.link().point(back.holder(old), null);
+            }
+            Doors.link().point(link.holder(after), owner.object());
+            tracker.attachNew(after, true);
+        }
+    }
+
+    void included(Entry<?> owner, ToMany many, Object element) {
+        if (many instanceof PivotAttribute pivot) {
+            tracker.attachNew(element, many.cascades());
+            showPair(owner, pivot, element);
+            return;
+        }
+        LinksAttribute links = (LinksAttribute) many;
+        LinkAttribute back = links.otherEnd();
         Object holder = back.holder(element);
         Object old = knownTarget(back, holder);
         if (old != null && old != owner.object()) {
-            Doors.links().exclude(many.holder(old), element);
+            Doors.links().exclude(links.holder(old), element);
         }
         Doors.link().point(holder, owner.object());
-        tracker.attachNew(element);
+        tracker.attachNew(element, many.cascades());
     }
 
-    void excluded(Entry<?> owner, LinksAttribute many, Object element) {
+    void excluded(Entry<?> owner, ToMany many, Object element) {
         if (!many.target().type().isInstance(element)) {
             return;
         }
-        Object holder = many.otherEnd().holder(element);
-        if (knownTarget(many.otherEnd(), holder) == owner.object()) {
+        if (many instanceof PivotAttribute pivot) {
+            if (pivot.otherSide() != null) {
+                Doors.links().exclude(pivot.otherSide().holder(element), owner.object());
+            }
+            return;
+        }
+        LinkAttribute back = ((LinksAttribute) many).otherEnd();
+        Object holder = back.holder(element);
+        if (knownTarget(back, holder) == owner.object()) {
             Doors.link().point(holder, null);
         }
+    }
+
+    void showPair(Entry<?> owner, PivotAttribute pivot, Object element) {
+        if (pivot.otherSide() != null) {
+            Doors.links().include(pivot.otherSide().holder(element), owner.object());
+        }
+    }
+
+    /** An entity that is to be removed is no element of anything any more; its pairs go with it. */
+    void hideFromPivots(Entry<?> entry) {
+        for (PivotAttribute pivot : entry.entity().pivotsLeadingHere()) {
+            for (Entry<?> owner : tracker.entries()) {
+                if (owner.entity() == pivot.entity()) {
+                    hideFrom(owner, pivot, entry);
+                }
+            }
+        }
+    }
+
+    private static void hideFrom(Entry<?> owner, PivotAttribute pivot, Entry<?> removed) {
+        boolean element = Doors.links().drop(pivot.holder(owner.object()), removed.object());
+        Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
+        boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
+        if (element || stored) {
+            Long position = stored ? pairs.remove(removed.key) : null;
+            removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, element, stored, position));
+        }
+    }
+
+    /** A removed entity has been taken back. */
+    void showInPivots(Entry<?> entry) {
+        for (HiddenFrom hidden : entry.belongings().hiddenFrom) {
+            if (hidden.element()) {
+                Doors.links().include(hidden.pivot().holder(hidden.owner().object()), entry.object());
+            }
+            Map<Object, @Nullable Long> pairs = hidden.owner().pairs(hidden.pivot());
+            if (hidden.stored() && pairs != null && entry.key != null) {
+                pairs.put(entry.key, hidden.position());
+            }
+        }
+        entry.belongings().hiddenFrom.clear();
     }
 
     /** Where a link leads, as far as that is known without reading. */
@@ -64,16 +140,23 @@ final class BothSides {
     }
 
     void show(Entry<?> owner, LinkAttribute link, Object target) {
-        LinksAttribute otherEnd = link.otherEnd();
-        if (otherEnd != null) {
-            Doors.links().include(otherEnd.holder(target), owner.object());
+        OtherSide otherSide = link.otherSide();
+        if (otherSide instanceof BackLinkAttribute back) {
+            Doors.link().point(back.holder(target), owner.object());
+        } else if (otherSide != null) {
+            Doors.links().include(otherSide.holder(target), owner.object());
         }
     }
 
     void hide(Entry<?> owner, LinkAttribute link, Object target) {
-        LinksAttribute otherEnd = link.otherEnd();
-        if (otherEnd != null) {
-            Doors.links().exclude(otherEnd.holder(target), owner.object());
+        OtherSide otherSide = link.otherSide();
+        if (otherSide instanceof BackLinkAttribute back) {
+            Object holder = back.holder(target);
+            if (!Doors.link().isRead(holder) || Doors.link().target(holder) == owner.object()) {
+                Doors.link().point(holder, null);
+            }
+        } else if (otherSide != null) {
+            Doors.links().exclude(otherSide.holder(target), owner.object());
         }
     }
 
@@ -86,13 +169,13 @@ final class BothSides {
         }
     }
 
-    void pointBack(Entry<?> owner, LinksAttribute many, Object element) {
-        Object holder = many.otherEnd().holder(element);
+    void pointBack(Entry<?> owner, OtherSide side, Object element) {
+        Object holder = side.otherEnd().holder(element);
         Object target = Doors.link().target(holder);
         if (target != null && target != owner.object()) {
             throw new BathraException(
-                    owner + "." + many.name() + " holds a " + many.target().name() + " whose "
-                            + many.otherEnd().name() + " leads to another "
+                    owner + "." + side.name() + " holds a " + side.target().name() + " whose "
+                            + side.otherEnd().name() + " leads to another "
                             + owner.entity().name()
                             + "; point it to this one, or take it out");
         }

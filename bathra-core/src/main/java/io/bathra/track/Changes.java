@@ -1,16 +1,75 @@
 package io.bathra.track;
 
+import java.util.ArrayList;
 import java.util.List;
 
-/** Everything that a flush would write, each list in the order in which the objects came to the unit of work. */
-public record Changes(List<Change.Insert> inserts, List<Change.Update> updates, List<Change.Delete> deletes) {
+/**
+ * Everything that a flush would write, each list in the order in which the objects came to the unit of work.
+ *
+ * @param settlements what the collections of owners hold afterwards
+ */
+public record Changes(
+        List<Change.Insert> inserts,
+        List<Change.Update> updates,
+        List<Change.Delete> deletes,
+        List<Settlement> settlements) {
     public Changes {
         inserts = List.copyOf(inserts);
         updates = List.copyOf(updates);
         deletes = List.copyOf(deletes);
+        settlements = List.copyOf(settlements);
     }
 
     public boolean isEmpty() {
         return inserts.isEmpty() && updates.isEmpty() && deletes.isEmpty();
+    }
+
+    /** Changes while they are being found. */
+    static final class Draft {
+        private final List<Change.Insert> inserts = new ArrayList<>();
+        private final List<Change.Update> updates = new ArrayList<>();
+        private final List<Change.Delete> deletes = new ArrayList<>();
+        private final List<Settlement> settlements = new ArrayList<>();
+        private int numbers;
+
+        /**
+         * @param numbers how many objects the unit of work has numbered so far; rows of parts and pivots are numbered on
+         */
+        Draft(int numbers) {
+            this.numbers = numbers;
+        }
+
+        int nextNumber() {
+            return ++numbers;
+        }
+
+        List<Change.Insert> inserts() {
+            return inserts;
+        }
+
+        List<Change.Update> updates() {
+            return updates;
+        }
+
+        List<Change.Delete> deletes() {
+            return deletes;
+        }
+
+        List<Settlement> settlements() {
+            return settlements;
+        }
+
+        /** How many rows would be written. */
+        int size() {
+            return inserts.size() + updates.size() + deletes.size();
+        }
+
+        boolean isEmpty() {
+            return size() == 0;
+        }
+
+        Changes done() {
+            return new Changes(inserts, updates, deletes, settlements);
+        }
     }
 }

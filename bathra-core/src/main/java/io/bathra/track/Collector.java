@@ -1,12 +1,14 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
+import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ColumnType;
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.ToMany;
 import io.bathra.track.Entry.State;
 import java.time.Clock;
 import java.time.Instant;
@@ -39,29 +41,38 @@ public final class Collector {
 
     /** Everything that a flush would have to write. */
     public Changes collect() {
-        List<Change.Insert> inserts = new ArrayList<>();
-        List<Change.Update> updates = new ArrayList<>();
-        List<Change.Delete> deletes = new ArrayList<>();
+        Changes.Draft draft = new Changes.Draft(tracker.numbers());
+        List<Entry<?>> owners = new ArrayList<>();
         Predicate<Entry<?>> reached = reached();
         Instant now = clock.instant();
         for (Entry<?> entry : tracker.entries()) {
             switch (entry.state()) {
                 case NEW -> {
                     if (reached.test(entry)) {
-                        inserts.add(new Change.Insert(entry, insertValues(entry, now)));
+                        draft.inserts().add(new Change.Insert(entry, insertValues(entry, now)));
+                        PartsDifference.add(entry, draft);
+                        owners.add(entry);
                     }
                 }
                 case STORED -> {
                     BitSet changed = changed(entry);
-                    if (changed != null) {
-                        updates.add(new Change.Update(entry, changed, updateValues(entry, changed, now)));
+                    boolean parts = PartsDifference.add(entry, draft);
+                    if (changed == null && parts && isManaged(entry.entity())) {
+                        changed = new BitSet(); // the parts are a part of the entity, so its version and stamp move
                     }
+                    if (changed != null) {
+                        draft.updates().add(new Change.Update(entry, changed, updateValues(entry, changed, now)));
+                    }
+                    owners.add(entry);
                 }
-                case REMOVED -> deletes.add(new Change.Delete(entry));
+                case REMOVED -> draft.deletes().add(new Change.Delete(entry));
                 case GONE -> {}
             }
         }
-        return new Changes(inserts, updates, deletes);
+        PairsDifference pairs = new PairsDifference(draft);
+        owners.forEach(owner -> pairs.add(owner, true));
+        owners.forEach(owner -> pairs.add(owner, false));
+        return draft.done();
     }
 
     /** Whether anything in these states would be written; stops at the first that would. */
@@ -72,6 +83,10 @@ public final class Collector {
             }
         }
         return false;
+    }
+
+    private static boolean isManaged(ModelEntity<?> entity) {
+        return entity.version() != null || !entity.updateStamps().isEmpty();
     }
 
     private static @Nullable BitSet changed(Entry<?> entry) {
@@ -133,10 +148,7 @@ public final class Collector {
         List<StoredAttribute> stored = entry.entity().stored();
         @Nullable Object[] values = new Object[stored.size()];
         for (int slot = 0; slot < values.length; slot++) {
-            StoredAttribute attribute = stored.get(slot);
-            Object now = entry.now(attribute);
-            values[slot] =
-                    attribute instanceof LinkAttribute ? now : attribute.shape().kept(now);
+            values[slot] = entry.keptNow(stored.get(slot));
         }
         return values;
     }
@@ -170,13 +182,24 @@ public final class Collector {
     private List<Entry<?>> neighbours(Entry<?> entry) {
         List<Object> objects = new ArrayList<>();
         for (LinkAttribute link : entry.entity().links()) {
+            Object target = link.cascades() ? Doors.link().target(link.holder(entry.object())) : null;
+            if (target != null) {
+                objects.add(target);
+            }
+        }
+        for (BackLinkAttribute link : entry.entity().backLinks()) {
             Object target = Doors.link().target(link.holder(entry.object()));
             if (target != null) {
                 objects.add(target);
             }
         }
-        for (LinksAttribute many : entry.entity().toManys()) {
-            objects.addAll(Doors.links().present(many.holder(entry.object())));
+        for (ToMany many : entry.entity().allToManys()) {
+            if (many.cascades()) {
+                objects.addAll(Doors.links().present(many.holder(entry.object())));
+            }
+        }
+        for (PartsAttribute parts : entry.entity().parts()) {
+            objects.addAll(tracker.targetsInParts(entry, parts));
         }
         List<Entry<?>> neighbours = new ArrayList<>();
         for (Object object : objects) {

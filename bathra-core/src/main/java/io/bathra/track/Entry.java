@@ -2,11 +2,19 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.access.Tie;
+import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.DatabaseMade;
+import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.ToMany;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** An object as one unit of work knows it: which row it is, and what that row held when it was last in step. */
@@ -41,6 +49,32 @@ public final class Entry<E> implements Tie {
     @Nullable
     Cohort cohort;
 
+    /** What it has in tables of their own; null while there is nothing. */
+    private @Nullable Belongings belongings;
+
+    /** What tells the row of a part or pivot in words; null for an entity. */
+    @Nullable
+    Supplier<String> place;
+
+    Belongings belongings() {
+        if (belongings == null) {
+            belongings = new Belongings();
+        }
+        return belongings;
+    }
+
+    /** The rows of its parts as they are in the database, in their order; null when there are none. */
+    @Nullable
+    List<Entry<HiddenRow>> parts(PartsAttribute attribute) {
+        return belongings == null ? null : belongings.parts.get(attribute);
+    }
+
+    /** Its pairs as they are in the database, each with its position; null when they were never read. */
+    @Nullable
+    Map<Object, @Nullable Long> pairs(PivotAttribute attribute) {
+        return belongings == null ? null : belongings.pairs.get(attribute);
+    }
+
     Entry(Tracker tracker, ModelEntity<E> entity, E object, int number, State state) {
         this.tracker = tracker;
         this.entity = entity;
@@ -59,6 +93,10 @@ public final class Entry<E> implements Tie {
 
     public State state() {
         return state;
+    }
+
+    Tracker tracker() {
+        return tracker;
     }
 
     /** The key, null while it has not been drawn. */
@@ -96,10 +134,20 @@ public final class Entry<E> implements Tie {
         return target == null ? Doors.link().unreadKey(holder) : tracker.targetValue(target);
     }
 
+    /** The value of a slot as the database will keep it. */
+    @Nullable
+    Object keptNow(StoredAttribute attribute) {
+        Object now = now(attribute);
+        return attribute instanceof LinkAttribute ? now : attribute.shape().kept(now);
+    }
+
     /** Whether a slot has another value than the row. Versions and computed values are never the user's to change. */
     boolean isChanged(StoredAttribute attribute) {
         if (attribute == entity.version() || attribute.databaseMade() instanceof DatabaseMade.Computed) {
             return false;
+        }
+        if (attribute.isLater()) {
+            return Doors.later().isChanged(attribute.later(object));
         }
         Object before = before(attribute);
         Object now = now(attribute);
@@ -115,52 +163,64 @@ public final class Entry<E> implements Tie {
                 return true;
             }
         }
-        return false;
+        return PartsDifference.isIn(this) || PairsDifference.isIn(this);
     }
 
     void tieHolders() {
         for (LinkAttribute link : entity.links()) {
             Doors.link().tie(link.holder(object), this, link.slot());
         }
+        for (BackLinkAttribute link : entity.backLinks()) {
+            Doors.link().tie(link.holder(object), this, link.slot());
+        }
         for (LinksAttribute many : entity.toManys()) {
             Doors.links().tie(many.holder(object), this, many.slot());
         }
+        for (PivotAttribute pivot : entity.pivots()) {
+            Doors.links().tie(pivot.holder(object), this, pivot.slot());
+        }
+        for (StoredAttribute later : entity.laters()) {
+            Doors.later().tie(later.later(object), this, later.slot());
+        }
     }
 
-    private LinkAttribute link(int slot) {
-        return (LinkAttribute) entity.stored().get(slot);
-    }
-
-    private LinksAttribute links(int slot) {
-        return entity.toManys().get(slot - entity.stored().size());
-    }
-
-    private boolean isLink(int slot) {
-        return slot < entity.stored().size();
+    private ToMany many(int slot) {
+        return (ToMany) entity.attributeAt(slot);
     }
 
     @Override
     public void read(int slot) {
-        if (isLink(slot)) {
-            tracker.read(this, link(slot));
-        } else {
-            tracker.read(this, links(slot));
-        }
+        tracker.read(this, entity.attributeAt(slot));
     }
 
     @Override
     public void pointed(int slot, @Nullable Object before, @Nullable Object beforeKey, @Nullable Object after) {
-        tracker.pointed(this, link(slot), before, beforeKey, after);
+        tracker.pointed(this, entity.attributeAt(slot), before, beforeKey, after);
+    }
+
+    @Override
+    public void pointedToKey(int slot, @Nullable Object before, @Nullable Object beforeKey, Object target) {
+        if (!(entity.attributeAt(slot) instanceof LinkAttribute link)) {
+            throw new UnsupportedOperationException(
+                    describe(slot) + " is the side of a one-to-one association without the foreign key; point the other"
+                            + " side here instead");
+        }
+        tracker.pointedToKey(this, link, before, beforeKey, target);
+    }
+
+    @Override
+    public boolean keepsOrder(int slot) {
+        return entity.attributeAt(slot) instanceof PivotAttribute pivot && pivot.order() != null;
     }
 
     @Override
     public void included(int slot, Object element) {
-        tracker.included(this, links(slot), element);
+        tracker.included(this, many(slot), element);
     }
 
     @Override
     public void excluded(int slot, Object element) {
-        tracker.excluded(this, links(slot), element);
+        tracker.excluded(this, many(slot), element);
     }
 
     @Override
@@ -171,12 +231,18 @@ public final class Entry<E> implements Tie {
 
     @Override
     public String describe(int slot) {
-        return this + "." + (isLink(slot) ? link(slot).name() : links(slot).name());
+        return this + "." + entity.attributeAt(slot).name();
     }
 
-    /** The row in words: {@code Vessel 7}, or {@code Vessel (new #3)} while it has no key. */
+    /**
+     * The row in words: {@code Vessel 7}, or {@code Vessel (new #3)} while it has no key. Of parts and pivots the owner is
+     * named, since nobody knows their keys.
+     */
     @Override
     public String toString() {
+        if (place != null) {
+            return place.get();
+        }
         return key == null ? entity.name() + " (new #" + number + ")" : entity.describe(key);
     }
 }

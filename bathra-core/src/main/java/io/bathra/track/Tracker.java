@@ -4,21 +4,30 @@ import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.model.Attribute;
+import io.bathra.model.BackLinkAttribute;
+import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.ToMany;
+import io.bathra.track.Belongings.HiddenFrom;
 import io.bathra.track.Entry.State;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -45,6 +54,11 @@ public final class Tracker {
     }
 
     // ---- what is known
+
+    /** How many objects have come so far. */
+    int numbers() {
+        return numbers;
+    }
 
     public @Nullable Entry<?> entryOf(Object object) {
         return byObject.get(object);
@@ -82,6 +96,7 @@ public final class Tracker {
         if (entry != null && entry.state == State.REMOVED) {
             entry.state = State.STORED;
             sides.showInToManys(entry);
+            sides.showInPivots(entry);
             return;
         }
         if (entry == null) {
@@ -110,22 +125,66 @@ public final class Tracker {
             for (LinkAttribute link : entry.entity().links()) {
                 Object target = Doors.link().target(link.holder(entry.object()));
                 if (target != null) {
-                    attachNeighbour(target, open);
+                    attachNeighbour(target, link.cascades(), open);
                     sides.show(entry, link, target);
+                }
+            }
+            for (BackLinkAttribute back : entry.entity().backLinks()) {
+                Object target = Doors.link().target(back.holder(entry.object()));
+                if (target != null) {
+                    attachNeighbour(target, true, open);
+                    sides.pointBack(entry, back, target);
                 }
             }
             for (LinksAttribute many : entry.entity().toManys()) {
                 for (Object element : Doors.links().present(many.holder(entry.object()))) {
-                    attachNeighbour(element, open);
+                    attachNeighbour(element, many.cascades(), open);
                     sides.pointBack(entry, many, element);
+                }
+            }
+            for (PivotAttribute pivot : entry.entity().pivots()) {
+                for (Object element : Doors.links().present(pivot.holder(entry.object()))) {
+                    attachNeighbour(element, pivot.cascades(), open);
+                    sides.showPair(entry, pivot, element);
+                }
+            }
+            for (PartsAttribute parts : entry.entity().parts()) {
+                for (Object target : targetsOf(parts, entry.object())) {
+                    attachNeighbour(target, true, open);
                 }
             }
         }
         return first;
     }
 
-    private void attachNeighbour(Object object, Deque<Entry<?>> open) {
-        if (byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
+    /** The new objects that links inside parts lead to come along when the parts are looked at. */
+    List<Object> targetsInParts(Entry<?> owner, PartsAttribute parts) {
+        List<Object> targets = targetsOf(parts, owner.object());
+        targets.forEach(target -> attachNew(target, true));
+        return targets;
+    }
+
+    private static List<Object> targetsOf(PartsAttribute parts, Object owner) {
+        List<LinkAttribute> links = parts.parts().memberLinks();
+        List<Object> targets = new ArrayList<>();
+        if (links.isEmpty()) {
+            return targets;
+        }
+        for (Object part : parts.now(owner)) {
+            HiddenRow row = parts.row(owner, part, null);
+            for (LinkAttribute link : links) {
+                Object holder = link.get(row);
+                Object target = holder == null ? null : Doors.link().target(holder);
+                if (target != null) {
+                    targets.add(target);
+                }
+            }
+        }
+        return targets;
+    }
+
+    private void attachNeighbour(Object object, boolean cascades, Deque<Entry<?>> open) {
+        if (cascades && byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
             open.add(create(object, State.NEW));
         }
     }
@@ -160,6 +219,7 @@ public final class Tracker {
                 sides.hide(entry, link, target);
             }
         }
+        sides.hideFromPivots(entry);
         if (entry.state == State.NEW) {
             forget(entry);
         } else {
@@ -184,22 +244,69 @@ public final class Tracker {
         entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
         byKey.computeIfAbsent(entity, e -> new HashMap<>()).put(entry.key, entry);
         try {
-            entity.stored().forEach(attribute -> write(entry, attribute, row[attribute.slot()]));
+            entity.withRow().forEach(attribute -> write(entry, attribute, row[attribute.slot()]));
         } catch (RuntimeException e) {
             forget(entry); // a value that cannot be converted must not leave half an object behind
             throw e;
         }
-        for (LinksAttribute many : entity.toManys()) {
+        for (ToMany many : entity.allToManys()) {
             Doors.links().unread(many.holder(object));
+        }
+        for (BackLinkAttribute back : entity.backLinks()) {
+            Doors.link().unknown(back.holder(object));
+        }
+        for (StoredAttribute later : entity.laters()) {
+            Doors.later().unread(later.later(object));
         }
         entry.snapshot = row;
         return entry;
     }
 
-    /** Brings a known, unchanged object up to date with its row; one with changes is left alone. */
-    public void refresh(Entry<?> entry, @Nullable Object[] row) {
-        if (entry.state != State.STORED || entry.isDirty()) {
-            return;
+    /** Takes the rows of an owner's parts as they were read, in their order. */
+    public List<Entry<HiddenRow>> parts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows) {
+        List<Entry<HiddenRow>> before = Objects.requireNonNullElse(owner.parts(attribute), List.of());
+        boolean same = before.size() == rows.size();
+        for (int i = 0; same && i < rows.size(); i++) {
+            same = PartsDifference.sameRow(before.get(i), rows.get(i));
+        }
+        if (same && !before.isEmpty()) {
+            return before; // the collection holds them already, and whoever has taken an element keeps it
+        }
+        List<Entry<HiddenRow>> entries = new ArrayList<>(rows.size());
+        for (int i = 0; i < rows.size(); i++) {
+            entries.add(part(owner, attribute, rows.get(i), i));
+        }
+        owner.belongings().parts.put(attribute, entries);
+        attribute.fill(owner.object(), entries.stream().map(Entry::object).toList());
+        return entries;
+    }
+
+    private Entry<HiddenRow> part(Entry<?> owner, PartsAttribute attribute, @Nullable Object[] row, int index) {
+        ModelEntity<HiddenRow> rows = attribute.parts().rows();
+        Entry<HiddenRow> entry = new Entry<>(this, rows, rows.instantiate(), numbers, State.STORED);
+        entry.key = Objects.requireNonNull(rows.keyIn(row));
+        for (StoredAttribute stored : rows.stored()) {
+            if (stored == attribute.parts().owner()) {
+                attribute.setOwner(entry.object(), owner.object());
+            } else {
+                write(entry, stored, row[stored.slot()]);
+            }
+        }
+        entry.snapshot = row;
+        entry.place = () -> owner + "." + attribute.name() + "[" + index + "]";
+        entry.tieHolders();
+        return entry;
+    }
+
+    /** Whether an object may be brought up to date with its row, since nothing would be lost. */
+    private static boolean isClean(Entry<?> entry) {
+        return entry.state == State.STORED && !entry.isDirty();
+    }
+
+    /** Brings a known, unchanged object up to date with its row; one with changes is left alone. Tells which it was. */
+    public boolean refresh(Entry<?> entry, @Nullable Object[] row) {
+        if (!isClean(entry)) {
+            return false;
         }
         @Nullable Object[] before = Objects.requireNonNull(entry.snapshot);
         try {
@@ -209,10 +316,14 @@ public final class Tracker {
             throw e;
         }
         entry.snapshot = row;
+        for (StoredAttribute later : entry.entity().laters()) {
+            Doors.later().unread(later.later(entry.object()));
+        }
+        return true;
     }
 
     private void bringUpToDate(Entry<?> entry, @Nullable Object[] from, @Nullable Object[] to) {
-        for (StoredAttribute attribute : entry.entity().stored()) {
+        for (StoredAttribute attribute : entry.entity().withRow()) {
             Object before = from[attribute.slot()];
             Object after = to[attribute.slot()];
             if (attribute instanceof LinkAttribute link && !Objects.equals(before, after)) {
@@ -265,34 +376,88 @@ public final class Tracker {
         Doors.links().fill(holder, elements);
     }
 
+    /** Fills a pivot's links with the entries that were read for it, corrected by what this unit has changed since. */
+    public void fill(Entry<?> owner, PivotAttribute pivot, Map<Entry<?>, @Nullable Long> read) {
+        Object holder = pivot.holder(owner.object());
+        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>();
+        List<Object> elements = new ArrayList<>();
+        List<Object> taken = Doors.links().taken(holder);
+        Set<Object> without = Collections.newSetFromMap(new IdentityHashMap<>());
+        without.addAll(taken);
+        read.forEach((element, position) -> {
+            if (element.state == State.STORED) {
+                pairs.put(Objects.requireNonNull(element.key), position);
+                if (!without.contains(element.object())) {
+                    elements.add(element.object());
+                }
+            } else if (element.state == State.REMOVED) {
+                boolean shown = !without.contains(element.object());
+                element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, shown, true, position));
+            }
+        });
+        elements.addAll(Doors.links().present(holder));
+        Doors.links().fill(holder, elements);
+        owner.belongings().pairs.put(pivot, pairs);
+    }
+
+    /** Fills the side of a one-to-one association without the foreign key, as far as it is not known better since. */
+    public void fill(Entry<?> owner, BackLinkAttribute back, @Nullable Entry<?> read) {
+        Object holder = back.holder(owner.object());
+        boolean leadsHere = read != null
+                && read.state == State.STORED
+                && sides.knownTarget(back.otherEnd(), back.otherEnd().holder(read.object())) == owner.object();
+        Doors.link().point(holder, leadsHere ? read.object() : null);
+        if (leadsHere) {
+            Doors.link().point(back.otherEnd().holder(read.object()), owner.object());
+        }
+    }
+
     // ---- both sides of an association
 
     void pointed(
             Entry<?> owner,
-            LinkAttribute link,
+            Attribute association,
             @Nullable Object before,
             @Nullable Object beforeKey,
             @Nullable Object after) {
-        if (!closed) {
+        if (closed) {
+            return;
+        }
+        if (association instanceof LinkAttribute link) {
             sides.pointed(owner, link, before, beforeKey, after);
+        } else if (association instanceof BackLinkAttribute back) {
+            sides.backPointed(owner, back, before, after);
         }
     }
 
-    void included(Entry<?> owner, LinksAttribute many, Object element) {
+    /** A link is pointed to a row of which the key alone is known; the object is taken where it is here. */
+    void pointedToKey(
+            Entry<?> owner, LinkAttribute link, @Nullable Object before, @Nullable Object beforeKey, Object key) {
+        Entry<?> target = closed ? null : entry(link.target(), key);
+        Object holder = link.holder(owner.object());
+        if (target == null) {
+            Doors.link().unread(holder, key);
+        } else {
+            Doors.link().point(holder, target.object());
+        }
+        pointed(owner, link, before, beforeKey, target == null ? null : target.object());
+    }
+
+    void included(Entry<?> owner, ToMany many, Object element) {
         if (!closed) {
             sides.included(owner, many, element);
         }
     }
 
-    void excluded(Entry<?> owner, LinksAttribute many, Object element) {
+    void excluded(Entry<?> owner, ToMany many, Object element) {
         if (!closed) {
             sides.excluded(owner, many, element);
         }
     }
 
     /** Tracks an object that has come into reach, unless it is known, or a row of somebody else's. */
-    void attachNew(Object object) {
-        if (byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
+    void attachNew(Object object, boolean cascades) {
+        if (cascades && byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
             attach(object);
         }
     }
@@ -305,8 +470,12 @@ public final class Tracker {
         }
         if (association instanceof LinkAttribute link) {
             reader.read(entry, link);
-        } else if (association instanceof LinksAttribute many) {
+        } else if (association instanceof BackLinkAttribute back) {
+            reader.read(entry, back);
+        } else if (association instanceof ToMany many) {
             reader.read(entry, many);
+        } else if (association instanceof StoredAttribute later) {
+            reader.readLater(entry, later);
         }
     }
 
@@ -328,9 +497,13 @@ public final class Tracker {
             Entry<?> entry,
             State state,
             @Nullable Object key,
-            @Nullable Object @Nullable [] snapshot) {
+            @Nullable Object @Nullable [] snapshot,
+            List<StoredAttribute> changedLaters) {
         static Memento of(Entry<?> entry) {
-            return new Memento(entry, entry.state, entry.key, entry.snapshot);
+            List<StoredAttribute> changed = entry.entity().laters().stream()
+                    .filter(later -> Doors.later().isChanged(later.later(entry.object())))
+                    .toList();
+            return new Memento(entry, entry.state, entry.key, entry.snapshot, changed);
         }
     }
 
@@ -339,8 +512,15 @@ public final class Tracker {
         entry.state = State.STORED;
         entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
         entry.snapshot = row;
-        byKey.computeIfAbsent(entry.entity(), e -> new HashMap<>()).put(entry.key, entry);
+        if (!isHidden(entry)) {
+            byKey.computeIfAbsent(entry.entity(), e -> new HashMap<>()).put(entry.key, entry);
+        }
         takeOver(entry, row);
+    }
+
+    /** Rows of parts and pivots are known to their owners alone. */
+    private static boolean isHidden(Entry<?> entry) {
+        return entry.place != null;
     }
 
     /** The row of a changed object has been written. */
@@ -351,22 +531,46 @@ public final class Tracker {
 
     /** The row of a removed object has been deleted. */
     void deleted(Entry<?> entry) {
-        forget(entry);
+        if (!isHidden(entry)) {
+            forget(entry);
+        }
     }
 
     /** The object holds what the row holds: its key, and times and decimals as the column keeps them. */
-    private static void takeOver(Entry<?> entry, @Nullable Object[] row) {
+    private void takeOver(Entry<?> entry, @Nullable Object[] row) {
+        boolean replaced = false;
         for (StoredAttribute attribute : entry.entity().stored()) {
             if (!(attribute instanceof LinkAttribute)
                     && !Objects.deepEquals(row[attribute.slot()], attribute.get(entry.object()))) {
                 attribute.set(entry.object(), attribute.shape().kept(row[attribute.slot()]));
+                replaced = true;
             }
+        }
+        if (replaced && entry.entity().kind() == ModelEntity.Kind.PARTS) {
+            // A part that was made anew, since the row keeps less than was given, has empty links.
+            for (LinkAttribute link : entry.entity().links()) {
+                if (Doors.link().target(link.holder(entry.object())) == null) {
+                    write(entry, link, row[link.slot()]);
+                }
+            }
+            entry.tieHolders();
+        }
+        for (StoredAttribute later : entry.entity().laters()) {
+            row[later.slot()] = null; // the row is kept for comparison, and no copy of a large value with it
+            Doors.later().changed(later.later(entry.object()), false);
         }
     }
 
     /** Takes back what a flush did. What the user has asked for since, a removal say, is still to be done. */
     void restore(Memento memento) {
         Entry<?> entry = memento.entry();
+        memento.changedLaters().forEach(later -> Doors.later().changed(later.later(entry.object()), true));
+        if (isHidden(entry)) {
+            entry.state = memento.state();
+            entry.key = memento.key();
+            entry.snapshot = memento.snapshot();
+            return;
+        }
         if (memento.state() == State.NEW && entry.key != null) {
             byKey.getOrDefault(entry.entity(), new HashMap<>()).remove(entry.key);
             if (entry.entity().keySource().isDrawn()) {

@@ -11,37 +11,47 @@ import org.jspecify.annotations.Nullable;
  */
 public final class UndoLog {
     private final Tracker tracker;
-    private final List<Memento> mementos = new ArrayList<>();
+    private final List<Runnable> undo = new ArrayList<>();
 
     public UndoLog(Tracker tracker) {
         this.tracker = tracker;
     }
 
+    private void remember(Entry<?> entry) {
+        Memento memento = Memento.of(entry);
+        undo.add(() -> tracker.restore(memento));
+    }
+
+    /** Collections of parts and pairs hold what was written, before the rows are brought in step. */
+    public void settled(Settlement settlement) {
+        undo.add(settlement.begin());
+    }
+
     public void inserted(Entry<?> entry, @Nullable Object[] row) {
-        mementos.add(Memento.of(entry));
+        remember(entry);
         tracker.inserted(entry, row);
     }
 
     public void updated(Entry<?> entry, @Nullable Object[] row) {
-        mementos.add(Memento.of(entry));
+        remember(entry);
         tracker.updated(entry, row);
     }
 
     public void deleted(Entry<?> entry) {
-        mementos.add(Memento.of(entry));
+        remember(entry);
         tracker.deleted(entry);
     }
 
     /** The transaction has been committed: there is nothing left to take back. */
     public void forget() {
-        mementos.clear();
+        undo.clear();
     }
 
     /** The transaction has been rolled back. */
     public void undo() {
-        for (int i = mementos.size() - 1; i >= 0; i--) {
-            tracker.restore(mementos.get(i));
+        for (int i = undo.size() - 1; i >= 0; i--) {
+            undo.get(i).run();
         }
-        mementos.clear();
+        undo.clear();
     }
 }

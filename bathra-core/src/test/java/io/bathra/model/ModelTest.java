@@ -40,7 +40,7 @@ class ModelTest {
                 .isNull();
         assertThat(vessel.links()).singleElement().satisfies(link -> {
             assertThat(link.target().name()).isEqualTo("Operator");
-            assertThat(link.otherEnd()).hasToString("Operator.vessels");
+            assertThat(link.otherSide()).hasToString("Operator.vessels");
         });
         assertThat(List.of("portCall", "PortCall", "IMONumber", "x", "aB2c").stream()
                         .map(Naming.SNAKE_CASE::inSql))
@@ -182,9 +182,10 @@ class ModelTest {
                         "Fields.open: holds an association, so declare it with .link(...)",
                         "Fields.computed(): is no accessor of a persistent field; name the field 'computed' like it, or"
                                 + " declare the accessor of a field: [id, thread, fixed, one, number, open, away, many]",
-                        "Fields.many: needs its other end; declare .links(Fields::many, Uuid::...)",
+                        "Fields.many: needs its other end, or a pivot; declare .links(Fields::many, Uuid::...)",
                         "Fields.thread: is a Thread, for which there is no column type; make it a number, text, enum, date"
-                                + " or time, UUID or byte[], give a Converter, declare it json(), or mark the field transient",
+                                + " or time, UUID or byte[], a record, declare it inline or parts, give a Converter, declare it"
+                                + " json(), or mark the field transient",
                         "Fields.one: is a String, so digits(...) has no meaning; only a BigDecimal has digits",
                         "Fields.number: is a int, so length(3) has no meaning; only texts have a length",
                         "Fields.number: has the column 'number', which 'one' has too; give one of them another with"

@@ -1,0 +1,118 @@
+package io.bathra.model;
+
+import io.bathra.attr.Accessor;
+import io.bathra.query.Condition;
+import io.bathra.query.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Makes the table behind a pivot. */
+final class PivotAssembly {
+    private static final String ORDER = "position";
+
+    private final PivotAttribute attribute;
+    private final List<?> options;
+    private final TableScope scope;
+    private final ModelEntity<HiddenRow> rows;
+    private final List<Attribute> all = new ArrayList<>();
+
+    PivotAssembly(PivotAttribute attribute, List<?> options, TableScope owner, HiddenTables tables) {
+        this.attribute = attribute;
+        this.options = options;
+        this.scope = owner.of(attribute.toString());
+        this.rows = tables.begin(
+                attribute.toString(), ModelEntity.Kind.PIVOT, attribute.entity(), attribute.name(), options, all::size);
+    }
+
+    /**
+     * @param otherSide the attribute of the target that is the same association; null for none
+     */
+    void build(ModelEntity<?> target, @Nullable PivotAttribute otherSide) {
+        ModelEntity<?> owner = attribute.entity();
+        boolean itself = owner == target;
+        String nearName = HiddenTables.decapitalized(owner.name());
+        LinkAttribute near = side(true, nearName, owner);
+        LinkAttribute far = side(false, itself ? attribute.name() : HiddenTables.decapitalized(target.name()), target);
+        ColumnAttribute order = null;
+        if (EntityAssembly.has(options, Options.Ordered.class)) {
+            String column = scope.naming().inSql(ORDER);
+            scope.claimColumn(column, ORDER);
+            order = ColumnAttribute.single(
+                    rows,
+                    ORDER,
+                    HiddenRow.slot(all.size()),
+                    all.size(),
+                    new ColumnAttribute.Part("", column, ColumnType.number(), false, null),
+                    Traits.PLAIN);
+            all.add(order);
+        }
+        List<UniqueKey> uniques = EntityAssembly.has(options, Options.Exclusive.class)
+                ? List.of(new UniqueKey(List.of(far), false, null))
+                : List.of();
+        rows.complete(
+                KeySource.ASSIGNED,
+                2,
+                all,
+                new Rules(uniques, List.of(), checks(itself, near, far), null, List.of(), List.of()));
+        rows.columnsAreKnown();
+        PivotAttribute.Pivot pivot =
+                new PivotAttribute.Pivot(rows, near, far, order, EntityAssembly.has(options, Options.OwnKey.class));
+        rows.isBehind(pivot);
+        attribute.connect(pivot, true, otherSide);
+        target.pivotLeadsHere(attribute);
+        if (otherSide != null) {
+            owner.pivotLeadsHere(otherSide);
+            otherSide.connect(pivot, false, attribute);
+        }
+    }
+
+    private LinkAttribute side(boolean own, String name, ModelEntity<?> target) {
+        List<Object> sideOptions = new ArrayList<>();
+        for (Object option : options) {
+            if (option instanceof Options.Side side && side.own() == own) {
+                sideOptions.addAll(side.options());
+            }
+        }
+        LinkAttribute link = new LinkAttribute(
+                rows,
+                name,
+                HiddenRow.slot(all.size()),
+                all.size(),
+                sideOptions.stream()
+                        .filter(Options.Name.class::isInstance)
+                        .map(option -> ((Options.Name) option).column())
+                        .findFirst()
+                        .orElse(null),
+                scope.naming(),
+                true,
+                new LinkAttribute.Ends(
+                        sideOptions.stream()
+                                .filter(Options.OnDelete.class::isInstance)
+                                .map(option -> ((Options.OnDelete) option).rule())
+                                .findFirst()
+                                .orElse(DeleteRule.CASCADE),
+                        true,
+                        false));
+        link.connect(target);
+        HiddenTables.nameColumns(link, scope);
+        all.add(link);
+        return link;
+    }
+
+    private List<CheckRule> checks(boolean itself, LinkAttribute near, LinkAttribute far) {
+        if (!EntityAssembly.has(options, Options.DistinctEnds.class)) {
+            return List.of();
+        }
+        if (!itself || near.columns().size() > 1) {
+            scope.fault("declares distinctEnds(), which serves a pivot between an entity and itself whose key is one"
+                    + " column");
+            return List.of();
+        }
+        return List.of(new CheckRule(null, new Condition.Match<>(path(near), Condition.Operator.IS_NOT, path(far))));
+    }
+
+    private static Path path(LinkAttribute link) {
+        return new Path(List.of(new Accessor(HiddenRow.class, link.name())));
+    }
+}

@@ -1,0 +1,47 @@
+package io.bathra.query;
+
+import io.bathra.attr.Accessor;
+import io.bathra.attr.Attr;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * An inlined value in a question, on the way to its members. Made by {@link Ask#inside(Attr)}. Immutable.
+ *
+ * @param <E> the entity that is asked about
+ * @param <C> the value's type
+ */
+public final class Inside<E, C> {
+    private final Path path;
+
+    Inside(Path path) {
+        this.path = path;
+    }
+
+    /** A member of the value. */
+    public <V extends @Nullable Comparable<? super V>> Expr<E, V> the(Attr<? super C, V> member) {
+        return new Expr<>(to(member));
+    }
+
+    /** A text in the value. */
+    public Text<E> text(Attr<? super C, ? extends @Nullable String> member) {
+        return new Text<>(to(member));
+    }
+
+    /** A value inside the value. */
+    public <D> Inside<E, D> inside(Attr<? super C, ? extends @Nullable D> member) {
+        return new Inside<>(to(member));
+    }
+
+    private Path to(Attr<?, ?> member) {
+        List<Accessor> steps = new ArrayList<>(path.steps());
+        steps.add(Accessor.of(member));
+        return new Path(steps);
+    }
+
+    @Override
+    public String toString() {
+        return path.toString();
+    }
+}

@@ -1,0 +1,120 @@
+package io.bathra.track;
+
+import io.bathra.access.Doors;
+import io.bathra.model.HiddenRow;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** What an owner's collection holds when the rows behind it have been written. */
+public sealed interface Settlement {
+    /** Before the rows themselves are brought in step. Gives back what takes it back. */
+    Runnable begin();
+
+    /** After the rows have been brought in step. */
+    void end();
+
+    /**
+     * The parts of an owner.
+     *
+     * @param rows the rows in their order
+     * @param parts what each row holds
+     * @param positions where each row stands, for a list
+     */
+    record OfParts(
+            Entry<?> owner,
+            PartsAttribute attribute,
+            List<Entry<HiddenRow>> rows,
+            List<@Nullable Object> parts,
+            long @Nullable [] positions)
+            implements Settlement {
+        @Override
+        public Runnable begin() {
+            Map<PartsAttribute, List<Entry<HiddenRow>>> kept = owner.belongings().parts;
+            List<Entry<HiddenRow>> before = kept.get(attribute);
+            List<Runnable> undo = new ArrayList<>();
+            for (int i = 0; i < rows.size(); i++) {
+                Entry<HiddenRow> row = rows.get(i);
+                Object part = attribute.part(row.object());
+                Long position = attribute.position(row.object());
+                undo.add(() -> attribute.put(row.object(), part, position));
+                attribute.put(row.object(), parts.get(i), positions == null ? null : (Long) positions[i]);
+                row.tieHolders();
+            }
+            kept.put(attribute, rows);
+            return () -> {
+                undo.forEach(Runnable::run);
+                if (before == null) {
+                    kept.remove(attribute);
+                } else {
+                    kept.put(attribute, before);
+                }
+            };
+        }
+
+        /** Where the database keeps less of a part than was given, the collection has what it keeps. */
+        @Override
+        public void end() {
+            for (int i = 0; i < rows.size(); i++) {
+                if (attribute.element(rows.get(i).object()) != attribute.elementOf(parts.get(i))) {
+                    attribute.fill(
+                            owner.object(), rows.stream().map(Entry::object).toList());
+                    return;
+                }
+            }
+        }
+    }
+
+    /**
+     * The pairs of an owner.
+     *
+     * @param pairs what the owner is paired with, a key or the entry of a new object, with the position of each; null
+     *     while the links are unread
+     */
+    record OfPairs(
+            Entry<?> owner,
+            PivotAttribute attribute,
+            @Nullable Map<Object, @Nullable Long> pairs) implements Settlement {
+        @Override
+        public Runnable begin() {
+            Object holder = attribute.holder(owner.object());
+            if (pairs == null) {
+                List<Object> present = Doors.links().present(holder);
+                List<Object> taken = Doors.links().taken(holder);
+                Doors.links().pending(holder, List.of(), List.of());
+                return () -> Doors.links().pending(holder, present, taken);
+            }
+            Map<PivotAttribute, Map<Object, @Nullable Long>> kept = owner.belongings().pairs;
+            Map<Object, @Nullable Long> before =
+                    kept.containsKey(attribute) ? new HashMap<>(kept.get(attribute)) : null;
+            return () -> {
+                if (before == null) {
+                    kept.remove(attribute);
+                } else {
+                    kept.put(attribute, before);
+                }
+            };
+        }
+
+        /** By now new objects have their keys. */
+        @Override
+        public void end() {
+            if (pairs == null) {
+                return;
+            }
+            Map<Object, @Nullable Long> byKey = new LinkedHashMap<>();
+            pairs.forEach((target, position) -> {
+                Object key = target instanceof Entry<?> entry ? entry.key() : target;
+                if (key != null) {
+                    byKey.put(key, position);
+                }
+            });
+            owner.belongings().pairs.put(attribute, byKey);
+        }
+    }
+}
