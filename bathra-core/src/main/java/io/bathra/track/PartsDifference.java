@@ -3,6 +3,7 @@ package io.bathra.track;
 import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.PartsAttribute;
+import io.bathra.model.PartsAttribute.Kind;
 import io.bathra.model.StoredAttribute;
 import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
@@ -16,11 +17,11 @@ import java.util.Collections;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Finds what has changed in a collection of parts: as few rows as tell the difference. */
@@ -31,7 +32,7 @@ final class PartsDifference {
     private final List<@Nullable Object> parts;
 
     /** The row of each part: one that is there, or a new one. */
-    private final Entry<HiddenRow>[] rows;
+    private final @Nullable Entry<HiddenRow>[] rows;
 
     private final @Nullable Object[][] values;
 
@@ -106,24 +107,59 @@ final class PartsDifference {
     private void find(Changes.Draft draft) {
         Map<Object, Deque<Entry<HiddenRow>>> byContent = new HashMap<>();
         for (Entry<HiddenRow> row : old) {
-            byContent
-                    .computeIfAbsent(content(Objects.requireNonNull(row.snapshot)), c -> new ArrayDeque<>())
-                    .add(row);
+            byContent.computeIfAbsent(content(row), c -> new ArrayDeque<>()).add(row);
+        }
+        List<Entry<HiddenRow>> fresh = new ArrayList<>();
+        for (int i = 0; i < rows.length; i++) {
+            fresh.add(fresh(i, draft));
+            values[i] = fresh.get(i).entity().stored().stream()
+                    .map(fresh.get(i)::keptNow)
+                    .toArray();
+        }
+        if (attribute.kind() == Kind.LIST) {
+            keepEnds(byContent);
         }
         Deque<Integer> open = new ArrayDeque<>();
         for (int i = 0; i < rows.length; i++) {
-            Entry<HiddenRow> fresh = fresh(i, draft);
-            values[i] = fresh.entity().stored().stream().map(fresh::keptNow).toArray();
-            Deque<Entry<HiddenRow>> same = byContent.get(content(values[i]));
-            if (same != null && !same.isEmpty()) {
-                rows[i] = same.poll();
-            } else {
-                rows[i] = fresh;
+            if (rows[i] == null) {
+                Deque<Entry<HiddenRow>> same = byContent.get(content(values[i]));
+                rows[i] = same == null ? null : same.poll();
+            }
+            if (rows[i] == null) {
                 open.add(i);
             }
         }
-        reuse(open, byContent);
+        Set<Entry<HiddenRow>> left = Collections.newSetFromMap(new IdentityHashMap<>());
+        byContent.values().forEach(left::addAll);
+        reuse(open, old.stream().filter(left::contains).toList());
+        for (int i = 0; i < rows.length; i++) {
+            rows[i] = rows[i] == null ? fresh.get(i) : rows[i];
+        }
         write(draft);
+    }
+
+    /** What a list begins and ends with stays where it is, so that of equal parts the right one goes. */
+    private void keepEnds(Map<Object, Deque<Entry<HiddenRow>>> byContent) {
+        int shorter = Math.min(old.size(), rows.length);
+        int first = 0;
+        while (first < shorter && keep(first, first, byContent)) {
+            first++;
+        }
+        for (int back = 1; back <= shorter - first; back++) {
+            if (!keep(old.size() - back, rows.length - back, byContent)) {
+                return;
+            }
+        }
+    }
+
+    private boolean keep(int from, int index, Map<Object, Deque<Entry<HiddenRow>>> byContent) {
+        Object content = content(old.get(from));
+        if (!content.equals(content(values[index]))) {
+            return false;
+        }
+        rows[index] = old.get(from);
+        byContent.get(content).remove(old.get(from));
+        return true;
     }
 
     private Entry<HiddenRow> fresh(int index, Changes.Draft draft) {
@@ -135,31 +171,63 @@ final class PartsDifference {
         return entry;
     }
 
-    /** Rows that are left over take the parts that have none: the one of the same key in a map, else the next one. */
-    private void reuse(Deque<Integer> open, Map<Object, Deque<Entry<HiddenRow>>> byContent) {
-        Set<Entry<HiddenRow>> left = new LinkedHashSet<>();
-        Set<Entry<HiddenRow>> free = Collections.newSetFromMap(new IdentityHashMap<>());
-        byContent.values().forEach(free::addAll);
-        old.stream().filter(free::contains).forEach(left::add);
+    /**
+     * Rows that are left over take the parts that have none: in a map the one of the same key, in a list one that stands
+     * between the same neighbours, else the next one.
+     */
+    private void reuse(Deque<Integer> open, List<Entry<HiddenRow>> left) {
         StoredAttribute key = attribute.parts().key();
-        if (key == null) {
-            for (Entry<HiddenRow> row : left) {
-                Integer index = open.poll();
-                if (index == null) {
-                    return;
-                }
-                rows[index] = row;
-            }
+        StoredAttribute order = attribute.parts().order();
+        if (key != null) {
+            Map<Object, Entry<HiddenRow>> byKey = new HashMap<>();
+            left.forEach(row -> byKey.put(Objects.requireNonNull(comparable(row.before(key))), row));
+            open.forEach(index -> {
+                Object wanted = comparable(values[index][key.slot()]);
+                rows[index] = wanted == null ? null : byKey.remove(wanted);
+            });
             return;
         }
-        Map<Object, Entry<HiddenRow>> byKey = new HashMap<>();
-        left.forEach(row -> byKey.put(comparable(row.before(key)), row));
+        Deque<Entry<HiddenRow>> free = new ArrayDeque<>(left);
+        if (order != null) {
+            free = new ArrayDeque<>(betweenNeighbours(left, order));
+        }
         for (int index : open) {
-            Entry<HiddenRow> row = byKey.remove(comparable(values[index][key.slot()]));
-            if (row != null) {
-                rows[index] = row;
+            if (rows[index] == null) {
+                rows[index] = free.poll();
             }
         }
+    }
+
+    /** Gives back what fits nowhere. */
+    private List<Entry<HiddenRow>> betweenNeighbours(List<Entry<HiddenRow>> left, StoredAttribute order) {
+        TreeMap<Long, Entry<HiddenRow>> byPosition = new TreeMap<>();
+        List<Entry<HiddenRow>> rest = new ArrayList<>();
+        for (Entry<HiddenRow> row : left) {
+            Entry<HiddenRow> other = byPosition.putIfAbsent(position(row, order), row);
+            if (other != null) {
+                rest.add(row);
+            }
+        }
+        long[] next = new long[rows.length];
+        long high = Long.MAX_VALUE;
+        for (int i = rows.length - 1; i >= 0; i--) {
+            next[i] = high;
+            high = rows[i] == null ? high : position(rows[i], order);
+        }
+        long low = 0;
+        for (int i = 0; i < rows.length; i++) {
+            Map.Entry<Long, Entry<HiddenRow>> fits = rows[i] == null ? byPosition.higherEntry(low) : null;
+            if (fits != null && fits.getKey() < next[i]) {
+                rows[i] = byPosition.remove(fits.getKey());
+            }
+            low = rows[i] == null ? low : position(rows[i], order);
+        }
+        rest.addAll(byPosition.values());
+        return rest;
+    }
+
+    private static long position(Entry<HiddenRow> row, StoredAttribute order) {
+        return (Long) Objects.requireNonNull(row.before(order));
     }
 
     private void write(Changes.Draft draft) {
@@ -204,6 +272,10 @@ final class PartsDifference {
             changed.set(stored.slot(), !same);
         }
         return changed;
+    }
+
+    private Object content(Entry<HiddenRow> row) {
+        return content(Objects.requireNonNull(row.snapshot));
     }
 
     /** What a row holds for the domain, as something that can be looked up. */
