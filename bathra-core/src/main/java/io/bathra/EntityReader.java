@@ -21,6 +21,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** Makes tracked objects of rows: one object per row, those of one query a cohort, each with its parts. */
@@ -138,6 +139,24 @@ final class EntityReader {
             }
             tracker.parts(entry, attribute, own).forEach(cohort::add);
         });
+    }
+
+    /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
+    static void readAgain(
+            Transaction transaction,
+            String cause,
+            ModelEntity<?> entity,
+            List<Object> keys,
+            String locking,
+            Consumer<@Nullable Object[]> use) {
+        for (List<Object> some : chunks(keys, entity.keyColumns().size())) {
+            SqlText select = SelectWriter.rowsWith(
+                    transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
+            transaction.query(
+                    cause,
+                    new SqlText(select.sql() + locking, select.params()),
+                    result -> use.accept(row(transaction, entity, result)));
+        }
     }
 
     /** Keys in portions that one statement takes. */

@@ -3,21 +3,16 @@ package io.bathra;
 import io.bathra.FlushReport.Rows;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.StatementException;
-import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Operation;
 import io.bathra.plan.Step;
 import io.bathra.sql.Dialect;
-import io.bathra.sql.SelectWriter;
-import io.bathra.sql.SqlText;
 import io.bathra.sql.WriteForm;
-import io.bathra.sql.WriteForm.Present;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
@@ -33,7 +28,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -41,12 +35,6 @@ import org.jspecify.annotations.Nullable;
  * no object is touched, so a flush that fails leaves them as they were.
  */
 final class Flush {
-    /** So many rows are read again in one statement. */
-    private static final int READ_AGAIN = 2000;
-
-    /** How often a statement is repeated whose rows somebody else has inserted meanwhile. */
-    private static final int ATTEMPTS = 10;
-
     private final Transaction transaction;
     private final Dialect dialect;
     private final KeyDrawer keys;
@@ -87,7 +75,7 @@ final class Flush {
                 settle.add(() -> settle(undo, change, row));
             }
             if (step.operation() == Operation.INSERT_MISSING) {
-                insertMissing(writer, form, step.entity(), rows);
+                new PairWriter(transaction, step.entity()).insertMissing(form, rows);
                 written.add(Map.entry(step.entity(), Rows.of(Operation.INSERT, rows.size())));
                 continue;
             }
@@ -107,44 +95,6 @@ final class Flush {
         }
     }
 
-    private void insertMissing(RowWriter writer, WriteForm form, ModelEntity<?> entity, List<@Nullable Object[]> rows) {
-        List<@Nullable Object[]> missing = rows;
-        if (form.present() == Present.LOOKED_UP) {
-            Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
-            rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-            readAgain(
-                    "flush: which pairs are there",
-                    entity,
-                    List.copyOf(byKey.keySet()),
-                    "",
-                    found -> byKey.remove(Objects.requireNonNull(entity.keyIn(found))));
-            missing = List.copyOf(byKey.values());
-        }
-        missing = new ArrayList<>(missing);
-        missing.sort((a, b) -> byKey(entity, a, b)); // whoever inserts the same rows waits, and does not deadlock
-        for (int attempt = 1; ; attempt++) {
-            try {
-                writer.write("flush", form, missing);
-                return;
-            } catch (UniqueViolation e) {
-                if (form.present() != Present.SKIPPED_WHEN_REPEATED || attempt == ATTEMPTS) {
-                    throw e;
-                }
-            }
-        }
-    }
-
-    @SuppressWarnings({"unchecked", "rawtypes"}) // the values of one column are of one comparable type
-    private static int byKey(ModelEntity<?> entity, @Nullable Object[] a, @Nullable Object[] b) {
-        int order = 0;
-        for (StoredColumn column : entity.keyColumns()) {
-            if (order == 0) {
-                order = ((Comparable) Objects.requireNonNull(column.in(a))).compareTo(column.in(b));
-            }
-        }
-        return order;
-    }
-
     /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
         ModelEntity<?> entity = step.entity();
@@ -162,27 +112,12 @@ final class Flush {
         }
         Map<Object, @Nullable Object[]> byKey = new HashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-        readAgain("flush: values made by the database", entity, List.copyOf(byKey.keySet()), "", found -> {
-            @Nullable Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
-            made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
-        });
-    }
-
-    /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
-    private void readAgain(
-            String cause, ModelEntity<?> entity, List<Object> keys, String locking, Consumer<@Nullable Object[]> use) {
-        for (int from = 0; from < keys.size(); from += READ_AGAIN) {
-            SqlText select = SelectWriter.rowsWith(
-                    dialect,
-                    entity,
-                    entity.keyColumns(),
-                    entity.keyShape(),
-                    keys.subList(from, Math.min(keys.size(), from + READ_AGAIN)));
-            transaction.query(
-                    cause,
-                    new SqlText(select.sql() + locking, select.params()),
-                    result -> use.accept(EntityReader.row(transaction, entity, result)));
-        }
+        EntityReader.readAgain(
+                transaction, "flush: values made by the database", entity, List.copyOf(byKey.keySet()), "", found -> {
+                    @Nullable
+                    Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
+                    made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
+                });
     }
 
     /** Brings the objects in step with what was written. */
@@ -273,7 +208,8 @@ final class Flush {
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(keyOf(change.entry())));
         Map<Object, @Nullable Object> found = new HashMap<>();
-        readAgain(
+        EntityReader.readAgain(
+                transaction,
                 "flush: which rows are gone",
                 entity,
                 keys,

@@ -20,7 +20,10 @@ public interface LinksDoor {
     /** What was put in and taken out of unread links has been written; when undone, it is to be done again. */
     void pending(Object links, List<?> present, List<?> taken);
 
-    /** Takes an element out that has gone for good, without a note that it was taken out. */
+    /** Forgets that an element was taken out. */
+    void forgetTaken(Object links, Object element);
+
+    /** Takes an element out without a note that it was taken out; tells whether it was there. */
     boolean drop(Object links, Object element);
 
     /** Makes the links unread again; what was put in or taken out is forgotten. */

@@ -297,8 +297,13 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         }
 
         @Override
+        public void forgetTaken(Object links, Object element) {
+            of(links).taken.remove(element);
+        }
+
+        @Override
         public boolean drop(Object links, Object element) {
-            return of(links).elements.remove(element) | of(links).taken.remove(element);
+            return of(links).elements.remove(element);
         }
 
         @Override

@@ -126,6 +126,20 @@ public final class SelectWriter {
                 writer.params);
     }
 
+    /** Selects the greatest position of a pivot's rows for each of these owners; in front of it the owner's key. */
+    public static SqlText lastPositions(Dialect dialect, PivotAttribute.Pivot pivot, List<?> owners) {
+        SelectWriter writer = new SelectWriter(dialect, pivot.rows());
+        StoredColumn order = Objects.requireNonNull(pivot.order()).columns().get(0);
+        String key = pivot.near().columns().stream()
+                .map(column -> writer.column(ROOT, column))
+                .collect(Collectors.joining(", "));
+        String where = writer.oneOf(ROOT, pivot.near().columns(), pivot.near().shape(), owners);
+        return new SqlText(
+                "select " + key + ", max(" + writer.column(ROOT, order) + ")" + writer.from() + where + " group by "
+                        + key,
+                writer.params);
+    }
+
     /** Selects the keys of some rows and one attribute that is not read with them. */
     public static SqlText later(Dialect dialect, StoredAttribute attribute, List<?> keys) {
         ModelEntity<?> entity = attribute.entity();

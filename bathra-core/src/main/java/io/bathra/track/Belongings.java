@@ -23,14 +23,12 @@ final class Belongings {
     /**
      * Links that a removed entity was taken out of.
      *
-     * @param element whether it was among the elements
      * @param stored whether the pair is in the database, as far as the owner knows
      * @param position its position there
      */
     record HiddenFrom(
             Entry<?> owner,
             PivotAttribute pivot,
-            boolean element,
             boolean stored,
             @Nullable Long position) {}
 }

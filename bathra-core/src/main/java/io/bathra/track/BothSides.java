@@ -106,20 +106,18 @@ final class BothSides {
 
     private static void hideFrom(Entry<?> owner, PivotAttribute pivot, Entry<?> removed) {
         boolean element = Doors.links().drop(pivot.holder(owner.object()), removed.object());
-        Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
-        boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
-        if (element || stored) {
+        if (element) { // what the user has taken out before is still to be deleted
+            Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
+            boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
             Long position = stored ? pairs.remove(removed.key) : null;
-            removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, element, stored, position));
+            removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, stored, position));
         }
     }
 
     /** A removed entity has been taken back. */
     void showInPivots(Entry<?> entry) {
         for (HiddenFrom hidden : entry.belongings().hiddenFrom) {
-            if (hidden.element()) {
-                Doors.links().include(hidden.pivot().holder(hidden.owner().object()), entry.object());
-            }
+            Doors.links().include(hidden.pivot().holder(hidden.owner().object()), entry.object());
             Map<Object, @Nullable Long> pairs = hidden.owner().pairs(hidden.pivot());
             if (hidden.stored() && pairs != null && entry.key != null) {
                 pairs.put(entry.key, hidden.position());

@@ -43,6 +43,7 @@ public final class Collector {
     public Changes collect() {
         Changes.Draft draft = new Changes.Draft(tracker.numbers());
         List<Entry<?>> owners = new ArrayList<>();
+        List<Entry<?>> leaving = new ArrayList<>();
         Predicate<Entry<?>> reached = reached();
         Instant now = clock.instant();
         for (Entry<?> entry : tracker.entries()) {
@@ -65,13 +66,17 @@ public final class Collector {
                     }
                     owners.add(entry);
                 }
-                case REMOVED -> draft.deletes().add(new Change.Delete(entry));
+                case REMOVED -> {
+                    draft.deletes().add(new Change.Delete(entry));
+                    leaving.add(entry);
+                }
                 case GONE -> {}
             }
         }
         PairsDifference pairs = new PairsDifference(draft);
         owners.forEach(owner -> pairs.add(owner, true));
         owners.forEach(owner -> pairs.add(owner, false));
+        leaving.forEach(pairs::addTaken);
         return draft.done();
     }
 

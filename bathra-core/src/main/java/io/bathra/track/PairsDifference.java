@@ -2,6 +2,7 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.access.LinksDoor;
+import io.bathra.model.DeleteRule;
 import io.bathra.model.HiddenRow;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PivotAttribute;
@@ -56,6 +57,28 @@ final class PairsDifference {
         }
     }
 
+    /** Adds the pairs that a removed owner was taken out of, where they do not go with it by themselves. */
+    void addTaken(Entry<?> owner) {
+        for (PivotAttribute pivot : owner.entity().pivots()) {
+            if (pivot.near().onDelete() == DeleteRule.RESTRICT) {
+                Object holder = pivot.holder(owner.object());
+                for (Object element : Doors.links().taken(holder)) {
+                    Entry<?> target = owner.tracker().entryOf(element);
+                    if (target != null && target.key != null) {
+                        delete(owner, pivot, target.key);
+                    }
+                }
+                List<Object> now = values(owner, Doors.links().present(holder));
+                for (Object key : Objects.requireNonNullElse(owner.pairs(pivot), Map.<Object, Long>of())
+                        .keySet()) {
+                    if (!now.contains(key)) {
+                        delete(owner, pivot, key);
+                    }
+                }
+            }
+        }
+    }
+
     private void add(Entry<?> owner, PivotAttribute pivot) {
         LinksDoor door = Doors.links();
         Object holder = pivot.holder(owner.object());
@@ -68,7 +91,7 @@ final class PairsDifference {
             values(owner, elements).forEach(element -> insert(owner, pivot, element, null));
             for (Object element : taken) {
                 Entry<?> target = owner.tracker().entryOf(element);
-                if (target != null && target.state == State.STORED) {
+                if (target != null && target.key != null) {
                     delete(owner, pivot, Objects.requireNonNull(target.key));
                 }
             }
@@ -93,9 +116,7 @@ final class PairsDifference {
             }
         });
         for (Object key : before.keySet()) {
-            Entry<?> target = owner.tracker().entry(pivot.target(), key);
-            boolean removed = target != null && target.state == State.REMOVED; // its pairs go with it
-            if (!after.containsKey(key) && !removed) {
+            if (!after.containsKey(key)) {
                 delete(owner, pivot, key);
             }
         }

@@ -391,13 +391,38 @@ public final class Tracker {
                     elements.add(element.object());
                 }
             } else if (element.state == State.REMOVED) {
-                boolean shown = !without.contains(element.object());
-                element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, shown, true, position));
+                element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, true, position));
             }
         });
         elements.addAll(Doors.links().present(holder));
+        settleOtherSides(owner, pivot, pairs, taken);
         Doors.links().fill(holder, elements);
         owner.belongings().pairs.put(pivot, pairs);
+    }
+
+    /** What this reading has shown to be there, or not to be there, the other sides need not do any more. */
+    private void settleOtherSides(
+            Entry<?> owner, PivotAttribute pivot, Map<Object, @Nullable Long> pairs, List<Object> taken) {
+        PivotAttribute otherSide = pivot.otherSide();
+        if (otherSide == null) {
+            return;
+        }
+        for (Object element : taken) {
+            Entry<?> target = byObject.get(element);
+            if (target != null && target.key != null && !pairs.containsKey(target.key)) {
+                Doors.links().forgetTaken(otherSide.holder(element), owner.object());
+            }
+        }
+        for (Object element : Doors.links().present(pivot.holder(owner.object()))) {
+            Entry<?> target = byObject.get(element);
+            Object holder = otherSide.holder(element);
+            if (target != null
+                    && target.key != null
+                    && pairs.containsKey(target.key)
+                    && !Doors.links().isRead(holder)) {
+                Doors.links().drop(holder, owner.object());
+            }
+        }
     }
 
     /** Fills the side of a one-to-one association without the foreign key, as far as it is not known better since. */

@@ -1,0 +1,113 @@
+package io.bathra;
+
+import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.RowWriter;
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.PivotAttribute.Pivot;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.sql.SelectWriter;
+import io.bathra.sql.WriteForm;
+import io.bathra.sql.WriteForm.Present;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Writes pairs of a pivot that are not there yet; those that are there, or come meanwhile, stay as they are. */
+final class PairWriter {
+    /** How often a statement is repeated whose rows somebody else has inserted meanwhile. */
+    private static final int ATTEMPTS = 10;
+
+    /** Room between two positions, so that something can be put in. */
+    private static final long GAP = 1000;
+
+    private final Transaction transaction;
+    private final ModelEntity<?> entity;
+
+    PairWriter(Transaction transaction, ModelEntity<?> entity) {
+        this.transaction = transaction;
+        this.entity = entity;
+    }
+
+    void insertMissing(WriteForm form, List<@Nullable Object[]> rows) {
+        place(rows);
+        List<@Nullable Object[]> missing =
+                new ArrayList<>(form.present() == Present.LOOKED_UP ? withoutThoseThere(rows) : rows);
+        missing.sort(this::byKey); // whoever inserts the same rows waits, and does not deadlock
+        for (int attempt = 1; ; attempt++) {
+            try {
+                new RowWriter(transaction).write("flush", form, missing);
+                return;
+            } catch (UniqueViolation e) {
+                if (form.present() != Present.SKIPPED_WHEN_REPEATED || attempt == ATTEMPTS) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {
+        Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
+        rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
+        EntityReader.readAgain(
+                transaction,
+                "flush: which pairs are there",
+                entity,
+                List.copyOf(byKey.keySet()),
+                "",
+                found -> byKey.remove(Objects.requireNonNull(entity.keyIn(found))));
+        return List.copyOf(byKey.values());
+    }
+
+    /** What was put into unread links comes behind all that is there. */
+    private void place(List<@Nullable Object[]> rows) {
+        Pivot pivot = Objects.requireNonNull(entity.pivot());
+        StoredAttribute order = pivot.order();
+        if (order == null) {
+            return;
+        }
+        LinkAttribute near = pivot.near();
+        Set<Object> owners = new LinkedHashSet<>();
+        rows.stream()
+                .filter(row -> row[order.slot()] == null)
+                .forEach(row -> owners.add(Objects.requireNonNull(row[near.slot()])));
+        Map<Object, Long> last = new HashMap<>();
+        for (List<Object> some : EntityReader.chunks(owners, near.columns().size())) {
+            transaction.query(
+                    "flush: where the pairs end",
+                    SelectWriter.lastPositions(transaction.database().dialect(), pivot, some),
+                    result -> {
+                        Object owner = EntityReader.value(transaction, near, result, 1);
+                        Object position = EntityReader.value(
+                                transaction, order, result, 1 + near.columns().size());
+                        if (owner != null && position != null) {
+                            last.put(owner, (Long) position);
+                        }
+                    });
+        }
+        for (@Nullable Object[] row : rows) {
+            if (row[order.slot()] == null) {
+                row[order.slot()] = last.merge(Objects.requireNonNull(row[near.slot()]), GAP, Long::sum);
+            }
+        }
+    }
+
+    @SuppressWarnings({"unchecked", "rawtypes"}) // the values of one column are of one comparable type
+    private int byKey(@Nullable Object[] a, @Nullable Object[] b) {
+        int order = 0;
+        for (StoredColumn column : entity.keyColumns()) {
+            if (order == 0) {
+                order = ((Comparable) Objects.requireNonNull(column.in(a))).compareTo(column.in(b));
+            }
+        }
+        return order;
+    }
+}
