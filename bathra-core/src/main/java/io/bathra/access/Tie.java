@@ -33,6 +33,9 @@ public interface Tie {
     @Nullable
     Object keyOf(Object target);
 
+    /** Whether the unit of work is still open. */
+    boolean isOpen();
+
     /** Owner and association in words: {@code PortCall 17.vessel}. */
     String describe(int slot);
 }

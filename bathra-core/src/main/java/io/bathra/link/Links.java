@@ -9,7 +9,6 @@ import java.io.InvalidObjectException;
 import java.io.ObjectStreamException;
 import java.io.Serializable;
 import java.util.AbstractCollection;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.Iterator;
@@ -229,29 +228,24 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         return read ? "Links(" + elements.size() + ")" : "Links(unread)";
     }
 
-    /** Written as the keys that they lead to, or as unread. */
+    /** Written without elements: one entity that is sent away must not take all others along. */
     private Object writeReplace() throws ObjectStreamException {
-        if (!read) {
-            return new KeyForm(null);
-        }
-        List<Object> keys = new ArrayList<>();
         for (T element : elements) {
-            Object key = tie == null ? null : tie.keyOf(element);
-            if (key == null) {
+            boolean stored = tie != null && (!tie.isOpen() || tie.keyOf(element) != null);
+            if (!stored) {
                 throw new InvalidObjectException(
                         "links to a new " + element.getClass().getSimpleName()
-                                + " cannot be serialized, since they are written as keys; store the object first");
+                                + " cannot be serialized, since elements are left behind; store the object first");
             }
-            keys.add(key);
         }
-        return new KeyForm(keys);
+        return new Traveller(read && elements.size() == 0);
     }
 
     /** What came out at the other end belongs to no unit of work: it is empty, or unread and cannot be read. */
-    private record KeyForm(@Nullable List<Object> keys) implements Serializable {
+    private record Traveller(boolean empty) implements Serializable {
         private Object readResolve() {
             Links<?> links = new Links<>();
-            links.read = keys != null && keys.isEmpty();
+            links.read = empty;
             return links;
         }
     }

@@ -225,8 +225,12 @@ public final class Entry<E> implements Tie {
 
     @Override
     public @Nullable Object keyOf(Object target) {
-        Entry<?> entry = tracker.entryOf(target);
-        return entry == null ? null : entry.key;
+        return tracker.keyOf(target);
+    }
+
+    @Override
+    public boolean isOpen() {
+        return !tracker.isClosed();
     }
 
     @Override

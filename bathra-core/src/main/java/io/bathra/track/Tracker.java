@@ -504,15 +504,39 @@ public final class Tracker {
         }
     }
 
+    boolean isClosed() {
+        return closed;
+    }
+
+    /** The key of an object, null while it has none. */
+    @Nullable
+    Object keyOf(Object object) {
+        Entry<?> entry = byObject.get(object);
+        return entry == null ? null : entry.key;
+    }
+
     /** Lets go of everything, so that one entity that is kept does not keep the others. */
     public void close() {
         for (Entry<?> entry : entries) {
             entry.cohort = null;
+            keepKeys(entry);
         }
         entries.clear();
         byObject.clear();
         byKey.clear();
         closed = true;
+    }
+
+    /** A link that has been read tells its key beyond the end of the unit. */
+    private void keepKeys(Entry<?> entry) {
+        for (LinkAttribute link : entry.entity().links()) {
+            Object holder = link.holder(entry.object());
+            Object target = Doors.link().target(holder);
+            Object key = target == null ? null : keyOf(target);
+            if (key != null) {
+                Doors.link().tie(holder, new ClosedTie(link, target, key), link.slot());
+            }
+        }
     }
 
     // ---- after a flush, and back again

@@ -101,7 +101,7 @@ class CompositeKeyTest {
 
     static final Entity<?>[] ENTITIES = {
         Entity.of(Bollard.class, Bollard::new).key(Bollard::place).links(Bollard::moorings, Mooring::bollard),
-        Entity.of(Pilot.class, Pilot::new),
+        Entity.of(Pilot.class, Pilot::new).table("night_pilot"),
         Entity.of(Shift.class, Shift::new).key(Shift::pilot, Shift::day),
         Entity.of(Mooring.class, Mooring::new)
                 .column(Mooring::vessel, length(20))

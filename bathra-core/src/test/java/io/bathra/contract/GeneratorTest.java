@@ -17,15 +17,18 @@ import io.bathra.model.Entity;
 import io.bathra.model.KeyOption;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;
+import io.bathra.testing.OtherProcess;
 import io.bathra.testing.TestDatabase;
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.UUID;
-import java.util.concurrent.CompletableFuture;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
@@ -141,23 +144,41 @@ class GeneratorTest {
                 .containsExactly(1005L);
     }
 
-    @Test
-    void twoStoresDrawFromOneKeyTableAtOnce() {
-        open(tickets(keyTable("keys", 1)));
-        int units = 25;
-        int each = 8;
-        List<Long> keys = Collections.synchronizedList(new ArrayList<>());
-        Runnable process = () -> {
-            Store store = Store.open(tickets(keyTable("keys", 1)), source);
-            for (int i = 0; i < units; i++) {
-                add(store, each).forEach(ticket -> keys.add(ticket.id));
+    private static final int UNITS = 25;
+    private static final int EACH = 8;
+
+    /** Stores tickets in the database at a URL, and prints their keys. */
+    static final class Drawing {
+        private Drawing() {}
+
+        public static void main(String[] arguments) {
+            try (Store store = Store.open(tickets(keyTable("keys", 1)), arguments[0])) {
+                for (int i = 0; i < UNITS; i++) {
+                    add(store, EACH).forEach(ticket -> System.out.println("key " + ticket.id));
+                }
             }
-        };
-        CompletableFuture.allOf(CompletableFuture.runAsync(process), CompletableFuture.runAsync(process))
-                .join();
-        assertThat(keys.stream().sorted().toList())
-                .as("no duplicate and no gap")
-                .isEqualTo(range(1, 2 * units * each));
+        }
+    }
+
+    @Test
+    void twoProcessesDrawFromOneKeyTableAtOnce() throws IOException, InterruptedException, SQLException {
+        String url = database.sharedUrl();
+        try (Connection kept = DriverManager.getConnection(url); // H2 serves others while it is open
+                Store store = Store.open(tickets(keyTable("keys", 1)), url)) {
+            assertThat(kept.isClosed()).isFalse();
+            store.schema().createMissing();
+            List<OtherProcess> processes =
+                    List.of(OtherProcess.run(Drawing.class, url), OtherProcess.run(Drawing.class, url));
+            List<Long> keys = new ArrayList<>();
+            for (OtherProcess process : processes) {
+                process.output().stream()
+                        .filter(line -> line.startsWith("key "))
+                        .forEach(line -> keys.add(Long.valueOf(line.substring(4))));
+            }
+            assertThat(keys.stream().sorted().toList())
+                    .as("no duplicate and no gap")
+                    .isEqualTo(range(1, 2 * UNITS * EACH));
+        }
     }
 
     @Test

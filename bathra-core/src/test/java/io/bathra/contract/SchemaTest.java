@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Store;
+import io.bathra.UnitOfWork;
+import io.bathra.contract.RulesTest.Booking;
 import io.bathra.harbour.Berth;
 import io.bathra.harbour.Harbour;
 import io.bathra.harbour.PortCall;
@@ -23,10 +25,12 @@ import org.junit.jupiter.api.Test;
 /** The tables of a model: created, compared with what is there, dropped and created anew. */
 @OnEachDatabase
 class SchemaTest {
+    private final TestDatabase database;
     private final DataSource source;
     private final Store store;
 
     SchemaTest(TestDatabase database) {
+        this.database = database;
         source = database.empty();
         store = Store.open(Harbour.MODEL, source);
     }
@@ -44,6 +48,35 @@ class SchemaTest {
         assertThat(store.schema().verify())
                 .as("several models live in one database")
                 .isEmpty();
+    }
+
+    @Test
+    void tablesLieInANamedSchema() {
+        String schema = database.otherSchema();
+        Model named = EverythingTest.modelFor(database).inSchema(schema);
+        Store other = Store.open(named, source);
+        assertThat(other.schema().verify()).as("not even the schema is there").isNotEmpty();
+        assertThat(other.schema().createMissing().lacking()).isEmpty();
+        assertThat(other.schema().verify()).isEmpty();
+        assertThat(other.schema().createMissing().nothingToDo()).isTrue();
+        EverythingTest.fillChangeAndEmpty(other);
+        other.schema().recreate("everything");
+        assertThat(other.schema().verify()).isEmpty();
+        try (UnitOfWork work = other.begin()) {
+            work.from(Booking.class).list();
+            assertThat(work.trace().statements().get(0).sql()).contains(schema);
+        }
+        if (database != TestDatabase.SQLITE) {
+            store.schema().createMissing();
+            assertThat(store.schema().verify())
+                    .as("the connection's own is another")
+                    .isEmpty();
+        } else {
+            assertThatThrownBy(() -> Store.open(named.inSchema("attached"), source)
+                            .schema()
+                            .verify())
+                    .hasMessageContaining("in the schema main alone, not in 'attached'");
+        }
     }
 
     @Test

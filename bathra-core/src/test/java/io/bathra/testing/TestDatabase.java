@@ -20,17 +20,17 @@ import javax.sql.DataSource;
 public enum TestDatabase {
     H2 {
         @Override
-        public DataSource empty() {
-            return new UrlDataSource("jdbc:h2:mem:test" + NUMBERS.incrementAndGet(), null, null);
+        String emptyUrl() {
+            return "jdbc:h2:mem:test" + NUMBERS.incrementAndGet();
         }
     },
     SQLITE {
         @Override
-        public DataSource empty() {
+        String emptyUrl() {
             try {
                 Path file = Files.createTempFile("bathra-test", ".db");
                 file.toFile().deleteOnExit();
-                return new UrlDataSource("jdbc:sqlite:" + file + "?journal_mode=WAL&synchronous=OFF", null, null);
+                return "jdbc:sqlite:" + file + "?journal_mode=WAL&synchronous=OFF";
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
@@ -38,29 +38,51 @@ public enum TestDatabase {
     },
     POSTGRESQL {
         @Override
-        public DataSource empty() {
+        String emptyUrl() {
             String schema = "test" + NUMBERS.incrementAndGet();
             execute(
                     new UrlDataSource(PostgresServer.URL, null, null),
                     "drop schema if exists " + schema + " cascade; create schema " + schema);
             String separator = PostgresServer.URL.contains("?") ? "&" : "?";
-            return new UrlDataSource(PostgresServer.URL + separator + "currentSchema=" + schema, null, null);
+            return PostgresServer.URL + separator + "currentSchema=" + schema;
         }
     },
     MARIADB {
         @Override
-        public DataSource empty() {
+        String emptyUrl() {
             String schema = "test" + NUMBERS.incrementAndGet();
             DataSource source = new UrlDataSource(MariaDbServer.URL, null, null);
             execute(source, "drop database if exists " + schema);
             execute(source, "create database " + schema);
-            return new UrlDataSource(MariaDbServer.URL.replaceFirst("/[^/?]*(\\?|$)", "/" + schema + "$1"), null, null);
+            return MariaDbServer.URL.replaceFirst("/[^/?]*(\\?|$)", "/" + schema + "$1");
         }
     };
 
+    /** The JDBC URL of an empty database that another process reaches as well. */
+    public String sharedUrl() {
+        if (this != H2) {
+            return emptyUrl();
+        }
+        try {
+            return "jdbc:h2:file:" + Files.createTempDirectory("bathra-test").resolve("shared") + ";AUTO_SERVER=TRUE";
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The name of a schema that is empty and not that of {@link #empty} connections. */
+    public String otherSchema() {
+        return this == SQLITE ? "main" : "other Schema" + NUMBERS.incrementAndGet();
+    }
+
     private static final AtomicInteger NUMBERS = new AtomicInteger();
 
-    public abstract DataSource empty();
+    /** The JDBC URL of an empty database. */
+    abstract String emptyUrl();
+
+    public DataSource empty() {
+        return new UrlDataSource(emptyUrl(), null, null);
+    }
 
     /** Executes SQL on a connection of its own. */
     public static void execute(DataSource source, String sql) {

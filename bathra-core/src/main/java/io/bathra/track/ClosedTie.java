@@ -1,0 +1,52 @@
+package io.bathra.track;
+
+import io.bathra.access.Tie;
+import io.bathra.error.UnreadLinkException;
+import io.bathra.model.LinkAttribute;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a link that was read knows when its unit of work is closed: the key of its target, and nothing that would keep the
+ * rest of the unit.
+ */
+record ClosedTie(LinkAttribute link, Object target, Object key) implements Tie {
+    @Override
+    public void read(int slot) {
+        throw new UnreadLinkException(link.toString());
+    }
+
+    @Override
+    public void pointed(int slot, @Nullable Object before, @Nullable Object beforeKey, @Nullable Object after) {}
+
+    @Override
+    public void pointedToKey(int slot, @Nullable Object before, @Nullable Object beforeKey, Object newKey) {
+        throw new UnsupportedOperationException(
+                link + " belongs to a unit of work that is closed; change the entity in one that is open");
+    }
+
+    @Override
+    public boolean keepsOrder(int slot) {
+        return false;
+    }
+
+    @Override
+    public void included(int slot, Object element) {}
+
+    @Override
+    public void excluded(int slot, Object element) {}
+
+    @Override
+    public @Nullable Object keyOf(Object object) {
+        return object == target ? key : null;
+    }
+
+    @Override
+    public boolean isOpen() {
+        return false;
+    }
+
+    @Override
+    public String describe(int slot) {
+        return link.toString();
+    }
+}

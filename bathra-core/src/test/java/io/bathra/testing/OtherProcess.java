@@ -1,0 +1,39 @@
+package io.bathra.testing;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Stream;
+
+/** A virtual machine of its own, with the class path of the tests. */
+public final class OtherProcess {
+    private final Process process;
+
+    private OtherProcess(Process process) {
+        this.process = process;
+    }
+
+    /** Runs the {@code main} of a class. */
+    public static OtherProcess run(Class<?> main, String... arguments) throws IOException {
+        Stream<String> command = Stream.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-cp",
+                System.getProperty("java.class.path"),
+                main.getName());
+        return new OtherProcess(new ProcessBuilder(
+                        Stream.concat(command, Arrays.stream(arguments)).toList())
+                .redirectErrorStream(true)
+                .start());
+    }
+
+    /** Waits for the end, and gives what was printed. */
+    public List<String> output() throws IOException, InterruptedException {
+        String printed = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        if (process.waitFor() != 0) {
+            throw new IllegalStateException(printed);
+        }
+        return printed.lines().toList();
+    }
+}
