@@ -191,7 +191,8 @@ final class CohortReader implements RelationReader {
                 }
             }
         }
-        owners.forEach((key, owner) -> work.tracker().fill(owner, many, children.getOrDefault(key, List.of())));
+        owners.forEach(
+                (key, owner) -> work.tracker().loader().fill(owner, many, children.getOrDefault(key, List.of())));
     }
 
     private void readPairs(Map<Object, Entry<?>> owners, PivotAttribute pivot) {
@@ -218,7 +219,8 @@ final class CohortReader implements RelationReader {
                                         .putIfAbsent(element, position);
                             });
         }
-        owners.forEach((key, owner) -> work.tracker().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
+        owners.forEach((key, owner) ->
+                work.tracker().loader().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
     }
 
     /** Those that were put in without a place come last. */
@@ -255,7 +257,7 @@ final class CohortReader implements RelationReader {
                 }
             }
         }
-        owners.forEach((key, owner) -> work.tracker().fill(owner, back, found.get(key)));
+        owners.forEach((key, owner) -> work.tracker().loader().fill(owner, back, found.get(key)));
     }
 
     private static boolean isStored(Entry<?> entry) {

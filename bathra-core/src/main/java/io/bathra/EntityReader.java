@@ -102,11 +102,11 @@ final class EntityReader {
     private <E> Entry<E> entry(ModelEntity<E> entity, @Nullable Object[] row, List<Entry<?>> upToDate) {
         Entry<?> known = tracker.entry(entity, Objects.requireNonNull(entity.keyIn(row)));
         if (known == null) {
-            Entry<E> entry = tracker.stored(entity, entity.instantiate(), row);
+            Entry<E> entry = tracker.loader().stored(entity, entity.instantiate(), row);
             upToDate.add(entry);
             return entry;
         }
-        if (tracker.refresh(known, row)) {
+        if (tracker.loader().refresh(known, row)) {
             upToDate.add(known);
         }
         return (Entry<E>) known;
@@ -137,7 +137,7 @@ final class EntityReader {
             if (order != null) {
                 own.sort(Comparator.comparing(row -> (Long) Objects.requireNonNull(row[order.slot()])));
             }
-            tracker.parts(entry, attribute, own).forEach(cohort::add);
+            tracker.loader().parts(entry, attribute, own).forEach(cohort::add);
         });
     }
 

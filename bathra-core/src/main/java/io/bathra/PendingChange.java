@@ -5,7 +5,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Something that the next flush would write.
  *
- * @param entity the object
+ * @param entity the object; for a part or a pair, the one that it belongs to
  * @param row its row in words: {@code PortCall 17}, {@code PortCall (new #3)}
  * @param standing {@code NEW}, {@code DIRTY} or {@code REMOVED}
  * @param attribute the changed attribute; null when the whole row comes or goes

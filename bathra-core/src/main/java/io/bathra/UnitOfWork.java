@@ -198,7 +198,7 @@ public final class UnitOfWork implements AutoCloseable {
             update.changed().stream()
                     .mapToObj(entry.entity().stored()::get)
                     .forEach(attribute -> pending.add(new PendingChange(
-                            entry.object(),
+                            entry.domainObject(),
                             entry.toString(),
                             Standing.DIRTY,
                             attribute.name(),
@@ -210,7 +210,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     private static PendingChange whole(Entry<?> entry, Standing standing) {
-        return new PendingChange(entry.object(), entry.toString(), standing, null, null, null);
+        return new PendingChange(entry.domainObject(), entry.toString(), standing, null, null, null);
     }
 
     /** What stands in the way of a flush, for a form or a message; empty when nothing does. */

@@ -55,6 +55,8 @@ final class DemoStory {
                     .forEach(link -> associations.add(
                             link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none")));
             entity.toManys().forEach(many -> associations.add(many.name() + " = all " + many.otherEnd()));
+            entity.pivots().forEach(pivot -> associations.add(pivot.name() + " <-> " + pivot.target()));
+            entity.parts().forEach(parts -> associations.add(parts.name() + " = parts"));
             line("%-9s %2d columns   %s", entity.name(), entity.stored().size(), String.join(", ", associations));
         }
     }
@@ -90,7 +92,8 @@ final class DemoStory {
             season.pilots().forEach(work::add);
             season.calls().forEach(work::add);
             season.movements().forEach(work::add);
-            head("A season from six CSV files, as an object graph; what the flush would do");
+            season.licences().forEach(work::add);
+            head("A season from eight CSV files, as an object graph; what the flush would do");
             FlushPlan plan = work.plan();
             tell(plan);
             work.commit();
@@ -212,14 +215,14 @@ final class DemoStory {
     }
 
     private void tell(FlushPlan plan) {
-        line("%2s  %-9s  %-9s  %5s  %s", "#", "operation", "table", "rows", "statement");
+        line("%2s  %-14s  %-19s  %5s  %s", "#", "operation", "table", "rows", "statement");
         int number = 0;
         for (Step step : plan.steps()) {
             line(
-                    "%2d  %-9s  %-9s  %5d  %s",
+                    "%2d  %-14s  %-19s  %5d  %s",
                     ++number, step.operation(), step.table(), step.rowCount(), step.statement());
             if (!step.why().isEmpty()) {
-                line("%33s %s", "", ansi.string("@|faint " + step.why() + "|@"));
+                line("%48s %s", "", ansi.string("@|faint " + step.why() + "|@"));
             }
         }
     }

@@ -21,7 +21,7 @@ final class AssociationAssembly {
     /** Gives each link its target. */
     void connectLinks(Map<Class<?>, ModelEntity<?>> entities) {
         for (LinkAttribute link : entity.links()) {
-            Class<?> target = owner.element(link.name());
+            Class<?> target = owner.fields().element(link.name());
             ModelEntity<?> found = target == null ? null : entities.get(target);
             if (found == null || found.stored().isEmpty()) {
                 if (found == null) {
@@ -39,12 +39,12 @@ final class AssociationAssembly {
     /** Gives each association whose foreign key the other end holds the link there. */
     void connectOtherSides(Map<Class<?>, ModelEntity<?>> entities) {
         for (LinksAttribute many : entity.toManys()) {
-            if (owner.line(many.name()) instanceof LinksLine line) {
+            if (owner.fields().line(many.name()) instanceof LinksLine line) {
                 otherEnd(many, line.otherEnd(), entities).ifPresent(many::connect);
             }
         }
         for (BackLinkAttribute back : entity.backLinks()) {
-            if (owner.line(back.name()) instanceof BackLinkLine line) {
+            if (owner.fields().line(back.name()) instanceof BackLinkLine line) {
                 Optional<LinkAttribute> end = otherEnd(back, line.otherEnd(), entities);
                 if (end.isPresent() && !end.get().isUnique()) {
                     owner.fault(
@@ -90,7 +90,7 @@ final class AssociationAssembly {
     }
 
     private @Nullable ModelEntity<?> target(Attribute attribute, Map<Class<?>, ModelEntity<?>> entities) {
-        Class<?> element = owner.element(attribute.name());
+        Class<?> element = owner.fields().element(attribute.name());
         ModelEntity<?> other = element == null ? null : entities.get(element);
         if (other == null) {
             owner.fault(
@@ -104,11 +104,16 @@ final class AssociationAssembly {
     /** Makes the tables behind parts and pivots, once the keys of all entities are known. */
     void makeHidden(Map<Class<?>, ModelEntity<?>> entities, HiddenTables tables) {
         for (PartsAttribute parts : entity.parts()) {
-            new PartsAssembly(parts, owner.fieldOf(parts.name()), owner.options(parts.name()), owner.scope(), tables)
+            new PartsAssembly(
+                            parts,
+                            owner.fields().named(parts.name()),
+                            owner.fields().options(parts.name()),
+                            owner.scope(),
+                            tables)
                     .build(entities);
         }
         for (PivotAttribute pivot : entity.pivots()) {
-            if (owner.line(pivot.name()) instanceof PivotLine line) {
+            if (owner.fields().line(pivot.name()) instanceof PivotLine line) {
                 ModelEntity<?> target = target(pivot, entities);
                 Optional<PivotAttribute> otherSide = target == null || line.otherSide() == null
                         ? Optional.empty()

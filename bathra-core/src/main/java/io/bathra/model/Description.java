@@ -30,15 +30,7 @@ final class Description {
                         .filter(attribute -> attribute instanceof ColumnAttribute && !attribute.isKey())
                         .map(attribute -> column((ColumnAttribute) attribute))
                         .collect(Collectors.joining(", ")));
-        for (LinkAttribute link : entity.links()) {
-            line("one", link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none"));
-        }
-        for (LinksAttribute many : entity.toManys()) {
-            line(
-                    "many",
-                    many.name() + " = every " + many.target().name() + " whose "
-                            + many.otherEnd().name() + " this is");
-        }
+        associations(entity);
         for (UniqueKey unique : entity.uniqueKeys()) {
             if (!unique.primary()) {
                 line("unique", names(unique.attributes()));
@@ -49,6 +41,45 @@ final class Description {
         }
         entity.indexes().forEach(index -> line("index", names(index.attributes())));
         managed(entity);
+    }
+
+    private void associations(ModelEntity<?> entity) {
+        for (PartsAttribute parts : entity.parts()) {
+            String kind = parts.kind().name().toLowerCase(Locale.ROOT);
+            line(
+                    "parts",
+                    parts.name() + " = " + kind + " in " + parts.parts().rows().table() + ": "
+                            + column(parts.parts().element()));
+        }
+        for (LinkAttribute link : entity.links()) {
+            line("one", link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none"));
+        }
+        for (BackLinkAttribute back : entity.backLinks()) {
+            line(
+                    "one",
+                    back.name() + " = the " + back.target().name() + " whose "
+                            + back.otherEnd().name() + " this is, or none");
+        }
+        for (LinksAttribute many : entity.toManys()) {
+            String order = many.orderings().stream().map(Object::toString).collect(Collectors.joining(", "));
+            line(
+                    "many",
+                    many.name() + " = every " + many.target().name() + " whose "
+                            + many.otherEnd().name() + " this is" + (order.isEmpty() ? "" : ", by " + order));
+        }
+        for (PivotAttribute pivot : entity.pivots()) {
+            line(
+                    "many",
+                    pivot.name() + " <-> " + pivot.target().name() + " over "
+                            + pivot.pivot().rows().table() + (pivot.order() == null ? "" : ", ordered")
+                            + rule(pivot.near(), "on delete here ") + rule(pivot.far(), "on delete there "));
+        }
+    }
+
+    private static String rule(LinkAttribute side, String words) {
+        return side.onDelete() == DeleteRule.CASCADE
+                ? ""
+                : ", " + words + side.onDelete().name().toLowerCase(Locale.ROOT);
     }
 
     private void managed(ModelEntity<?> entity) {
@@ -86,7 +117,19 @@ final class Description {
 
     /** Optional ones carry a question mark. */
     private static String column(ColumnAttribute attribute) {
-        ColumnType type = attribute.columns().get(0).type();
+        if (attribute.isInline()) {
+            return attribute.name()
+                    + attribute.columns().stream()
+                            .map(column -> column.path() + " " + type(column.type()) + (column.wanted() ? "" : "?"))
+                            .collect(Collectors.joining(", ", " (", ")"))
+                    + (attribute.required() ? "" : "?");
+        }
+        String words = type(attribute.columns().get(0).type());
+        return attribute.name() + " " + words + (attribute.isLater() ? " read later" : "")
+                + (attribute.required() ? "" : "?");
+    }
+
+    private static String type(ColumnType type) {
         String words = type.kind().name().toLowerCase(Locale.ROOT).replace('_', ' ');
         if (type.kind() == ColumnType.Kind.STRING) {
             words = "text" + (type.length() > 0 ? "(" + type.length() + ")" : "");
@@ -95,6 +138,6 @@ final class Description {
         } else if (type.kind() == ColumnType.Kind.ENUM) {
             words = type.javaType().getSimpleName();
         }
-        return attribute.name() + " " + words + (attribute.required() ? "" : "?");
+        return words;
     }
 }

@@ -37,6 +37,10 @@ public final class Entity<E> {
     /** A line about one attribute. */
     sealed interface AttributeLine extends Line {
         Accessor accessor();
+
+        default List<?> options() {
+            return List.of();
+        }
     }
 
     record KeyLine(List<Accessor> accessors, List<KeyOption> options) implements Line {}

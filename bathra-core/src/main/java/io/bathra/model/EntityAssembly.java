@@ -8,17 +8,11 @@ import io.bathra.model.Entity.ColumnLine;
 import io.bathra.model.Entity.ConvertedLine;
 import io.bathra.model.Entity.InlineLine;
 import io.bathra.model.Entity.KeyLine;
-import io.bathra.model.Entity.Line;
-import io.bathra.model.Entity.LinkLine;
-import io.bathra.model.Entity.LinksLine;
 import io.bathra.model.Entity.PartsLine;
-import io.bathra.model.Entity.PivotLine;
 import io.bathra.model.Entity.UniqueLine;
 import io.bathra.query.Ordering;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -31,16 +25,19 @@ final class EntityAssembly<E> {
     private final Entity<E> declaration;
     private final ModelEntity<E> entity;
     private final TableScope scope;
-    private final Map<String, PersistentField> fields = new LinkedHashMap<>();
-    private final Map<String, AttributeLine> lines = new LinkedHashMap<>();
+    private final DeclaredFields fields;
     private List<PersistentField> keyFields = List.of();
     private List<KeyOption> keyOptions = List.of();
-    private final Set<String> pivotsFromOtherSides = new HashSet<>();
 
     EntityAssembly(Entity<E> declaration, ModelEntity<E> entity, TableScope scope) {
         this.declaration = declaration;
         this.entity = entity;
         this.scope = scope;
+        this.fields = new DeclaredFields(declaration, scope);
+    }
+
+    DeclaredFields fields() {
+        return fields;
     }
 
     Class<E> type() {
@@ -58,13 +55,12 @@ final class EntityAssembly<E> {
             fault("is not a class with fields that can be written; an entity is a plain class");
             return;
         }
-        collectFields();
-        collectLines();
+        fields.collect();
         if (!findKey()) {
             return;
         }
         List<PersistentField> ordered = new ArrayList<>(keyFields);
-        fields.values().stream().filter(field -> !keyFields.contains(field)).forEach(ordered::add);
+        fields.all().stream().filter(field -> !keyFields.contains(field)).forEach(ordered::add);
         List<Attribute> attributes = new ArrayList<>();
         for (PersistentField field : ordered) {
             FieldAccess access = isStored(field) ? scope.open(field) : null;
@@ -94,7 +90,7 @@ final class EntityAssembly<E> {
 
     /** Whether a field has columns in the entity's own table. */
     private boolean isStored(PersistentField field) {
-        AttributeLine line = lines.get(field.name());
+        AttributeLine line = fields.line(field);
         return !field.isLinks() && !(line instanceof PartsLine) && !(line instanceof BackLinkLine);
     }
 
@@ -103,7 +99,7 @@ final class EntityAssembly<E> {
         if (field.isLink()) {
             return link(field, access, slot);
         }
-        AttributeLine line = lines.get(field.name());
+        AttributeLine line = fields.line(field);
         List<?> options = columnOptions(field);
         boolean column = line instanceof ConvertedLine || has(options, Options.Json.class) || isKey(field);
         if (line instanceof InlineLine || !column && field.type().isRecord()) {
@@ -128,7 +124,7 @@ final class EntityAssembly<E> {
 
     private @Nullable ColumnAttribute inline(
             PersistentField field, FieldAccess access, int slot, ColumnAssembly columns) {
-        List<?> options = options(field.name());
+        List<?> options = fields.options(field.name());
         boolean required = has(options, Options.Required.class);
         String prefix = options.stream()
                 .filter(Options.Prefix.class::isInstance)
@@ -155,7 +151,7 @@ final class EntityAssembly<E> {
 
     /** An attribute whose rows lie in another table. */
     private Attribute elsewhere(PersistentField field, FieldAccess access, int slot) {
-        AttributeLine line = lines.get(field.name());
+        AttributeLine line = fields.line(field);
         if (line instanceof PartsLine) {
             return new PartsAttribute(
                     entity,
@@ -169,9 +165,9 @@ final class EntityAssembly<E> {
         if (line instanceof BackLinkLine) {
             return new BackLinkAttribute(entity, field.name(), access, slot);
         }
-        List<?> options = options(field.name());
+        List<?> options = fields.options(field.name());
         boolean cascades = !has(options, Options.NoCascade.class);
-        if (isPivot(field)) {
+        if (fields.isPivot(field)) {
             return new PivotAttribute(entity, field.name(), access, slot, cascades);
         }
         List<Ordering<?>> orderings = new ArrayList<>();
@@ -181,95 +177,6 @@ final class EntityAssembly<E> {
             }
         }
         return new LinksAttribute(entity, field.name(), access, slot, cascades, orderings);
-    }
-
-    /** Whether the other side of a pivot names this field, or the field itself is declared as one. */
-    private boolean isPivot(PersistentField field) {
-        return lines.get(field.name()) instanceof PivotLine || pivotsFromOtherSides.contains(field.name());
-    }
-
-    /** Takes note that another entity has declared a pivot with this attribute as its other side. */
-    void otherSideOfPivot(Accessor accessor) {
-        pivotsFromOtherSides.add(accessor.property());
-        pivotsFromOtherSides.add(accessor.beanProperty());
-    }
-
-    private void collectFields() {
-        for (PersistentField field : PersistentField.of(declaration.type())) {
-            if (fields.putIfAbsent(field.name(), field) != null) {
-                fault(
-                        field.name(),
-                        "is a field of the class and of a superclass too; rename one, or make it transient");
-            }
-            if (field.isHolder() && !field.isFinal()) {
-                fault(
-                        field.name(),
-                        "holds " + (field.isLater() ? "a value for later" : "an association")
-                                + ", so it must be final: `private final "
-                                + field.type().getSimpleName() + "<...> " + field.name() + " = "
-                                + field.type().getSimpleName() + ".empty();`");
-            } else if (!field.isHolder() && field.isFinal() && !field.isCollection()) {
-                fault(
-                        field.name(),
-                        "is final, but is written when a row is read; remove `final`, or make it transient");
-            }
-        }
-    }
-
-    private void collectLines() {
-        for (Line any : declaration.lines()) {
-            if (!(any instanceof AttributeLine line)) {
-                continue;
-            }
-            PersistentField field = field(line.accessor());
-            if (field == null) {
-                notAField(line.accessor());
-                continue;
-            }
-            if (lines.putIfAbsent(field.name(), line) != null) {
-                fault(field.name(), "is declared twice; put all its options into one call");
-            }
-            if (line instanceof PartsLine && !field.isCollection()) {
-                fault(
-                        field.name(),
-                        "is a " + field.type().getSimpleName() + ", so it holds no parts; make it a List, Set or Map");
-                lines.remove(field.name());
-            }
-            if (field.isAssociation() && (line instanceof ColumnLine || line instanceof ConvertedLine)) {
-                String word = field.isLink() ? ".link(...)" : ".links(..., other end)";
-                fault(field.name(), "holds an association, so declare it with " + word);
-            }
-        }
-        for (PersistentField field : fields.values()) {
-            if (field.isCollection() && field.isFinal() && !(lines.get(field.name()) instanceof PartsLine)) {
-                fault(
-                        field.name(),
-                        "is final, but is written when a row is read; declare it with .parts(...), remove"
-                                + " `final`, or make it transient");
-            }
-            if (field.isLinks() && !(lines.get(field.name()) instanceof LinksLine) && !isPivot(field)) {
-                fault(
-                        field.name(),
-                        "needs its other end, or a pivot; declare .links(" + entity.name() + "::" + field.name() + ", "
-                                + (field.element() == null
-                                        ? "Other"
-                                        : field.element().getSimpleName())
-                                + "::...)");
-            }
-        }
-    }
-
-    void notAField(Accessor accessor) {
-        fault(
-                accessor.method() + "()",
-                "is no accessor of a persistent field; name the field '" + accessor.beanProperty()
-                        + "' like it, or declare the accessor of a field: " + fields.keySet());
-    }
-
-    @Nullable
-    PersistentField field(Accessor accessor) {
-        PersistentField exact = fields.get(accessor.property());
-        return exact != null ? exact : fields.get(accessor.beanProperty());
     }
 
     /** Finds the fields of the key; false, with a fault, when there are none that can be it. */
@@ -286,13 +193,13 @@ final class EntityAssembly<E> {
         }
         List<PersistentField> found = new ArrayList<>();
         if (declared.isEmpty()) {
-            found.add(fields.get("id"));
+            found.add(fields.named("id"));
         } else {
             keyOptions = declared.get(0).options();
             for (Accessor accessor : declared.get(0).accessors()) {
-                PersistentField field = field(accessor);
+                PersistentField field = fields.field(accessor);
                 if (field == null) {
-                    notAField(accessor);
+                    fields.notAField(accessor);
                     return false;
                 }
                 found.add(field);
@@ -336,7 +243,7 @@ final class EntityAssembly<E> {
     }
 
     private LinkAttribute link(PersistentField field, FieldAccess access, int slot) {
-        List<LinkOption> options = lines.get(field.name()) instanceof LinkLine line ? line.options() : List.of();
+        List<?> options = fields.options(field.name());
         return new LinkAttribute(
                 entity,
                 field.name(),
@@ -365,39 +272,16 @@ final class EntityAssembly<E> {
 
     /** The options that are declared of a column; those of the key too, where it is the whole of it. */
     List<?> columnOptions(PersistentField field) {
-        List<Object> options = new ArrayList<>(options(field.name()));
+        List<Object> options = new ArrayList<>(fields.options(field.name()));
         if (keyFields.size() == 1 && isKey(field)) {
             options.addAll(keyOptions);
         }
         return options;
     }
 
-    List<?> options(String attribute) {
-        AttributeLine line = lines.get(attribute);
-        if (line instanceof ColumnLine column) {
-            return column.options();
-        }
-        if (line instanceof ConvertedLine converted) {
-            return converted.options();
-        }
-        if (line instanceof LinkLine link) {
-            return link.options();
-        }
-        if (line instanceof InlineLine inline) {
-            return inline.options();
-        }
-        if (line instanceof LinksLine links) {
-            return links.options();
-        }
-        if (line instanceof PartsLine parts) {
-            return parts.options();
-        }
-        return line instanceof PivotLine pivot ? pivot.options() : List.of();
-    }
-
     /** Whether an option says that no two rows may have the same value of this attribute. */
     boolean isDeclaredUnique(String attribute) {
-        return has(options(attribute), Options.Unique.class);
+        return has(fields.options(attribute), Options.Unique.class);
     }
 
     /** Whether a field is unique, by itself or together with others. */
@@ -405,28 +289,11 @@ final class EntityAssembly<E> {
         return isDeclaredUnique(field.name())
                 || declaration.lines().stream()
                         .anyMatch(line -> line instanceof UniqueLine unique
-                                && unique.accessors().stream().anyMatch(accessor -> field(accessor) == field));
+                                && unique.accessors().stream().anyMatch(accessor -> fields.field(accessor) == field));
     }
 
     String name() {
         return entity.name();
-    }
-
-    /** The class at the other end of an association; null when it cannot be told. */
-    @Nullable
-    Class<?> element(String attribute) {
-        return fields.get(attribute).element();
-    }
-
-    /** What is declared of an attribute. */
-    @Nullable
-    AttributeLine line(String attribute) {
-        return lines.get(attribute);
-    }
-
-    /** The field of an attribute. */
-    PersistentField fieldOf(String attribute) {
-        return fields.get(attribute);
     }
 
     AssociationAssembly associations() {

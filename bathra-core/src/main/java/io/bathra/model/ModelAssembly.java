@@ -86,7 +86,7 @@ final class ModelAssembly {
                 Accessor otherSide = pivot.otherSide();
                 assemblies.values().stream()
                         .filter(assembly -> otherSide.owner().isAssignableFrom(assembly.type()))
-                        .forEach(assembly -> assembly.otherSideOfPivot(otherSide));
+                        .forEach(assembly -> assembly.fields().otherSideOfPivot(otherSide));
             }
         }
     }

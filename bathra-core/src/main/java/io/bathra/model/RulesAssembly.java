@@ -50,7 +50,7 @@ final class RulesAssembly {
     private Optional<List<StoredAttribute>> together(String word, List<Accessor> accessors) {
         List<StoredAttribute> together = new ArrayList<>();
         for (Accessor accessor : accessors) {
-            PersistentField field = owner.field(accessor);
+            PersistentField field = owner.fields().field(accessor);
             StoredAttribute attribute = field == null ? null : byName.get(field.name());
             if (attribute == null) {
                 owner.fault(
@@ -96,7 +96,7 @@ final class RulesAssembly {
 
     private void check(Condition<?> condition) {
         for (Path path : condition.paths()) {
-            PersistentField field = owner.field(path.steps().get(0));
+            PersistentField field = owner.fields().field(path.steps().get(0));
             StoredAttribute named = field == null ? null : byName.get(field.name());
             boolean own = named instanceof ColumnAttribute column
                     && (path.steps().size() == 1
@@ -110,10 +110,10 @@ final class RulesAssembly {
     }
 
     private @Nullable ColumnAttribute managed(ManagedLine line) {
-        PersistentField field = owner.field(line.accessor());
+        PersistentField field = owner.fields().field(line.accessor());
         StoredAttribute attribute = field == null ? null : byName.get(field.name());
         if (!(attribute instanceof ColumnAttribute column)) {
-            owner.notAField(line.accessor());
+            owner.fields().notAField(line.accessor());
             return null;
         }
         ColumnType.Kind kind = column.columns().get(0).type().kind();

@@ -19,10 +19,8 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -30,58 +28,16 @@ import org.jspecify.annotations.Nullable;
  * The SQL of one database. What most databases understand stands here; a subclass says what its database does
  * differently. Dialects know nothing of connections.
  */
-public abstract class Dialect implements Comparison.Spelling {
+public abstract class Dialect extends Names implements Comparison.Spelling {
     /** Longer lists are rare, and filling them up might pass the greatest number of placeholders. */
     private static final int MOST_FILLED = 8192;
 
-    private static final Pattern PLAIN = Pattern.compile("[a-z][a-z0-9_]*");
-
-    private final @Nullable String schema;
-
     Dialect(@Nullable String schema) {
-        this.schema = schema;
-    }
-
-    /** The schema that the model names; null for the connection's own. */
-    public final @Nullable String schema() {
-        return schema;
+        super(schema);
     }
 
     /** The database's name, as a person writes it. */
     public abstract String name();
-
-    // ---- names
-
-    /** A name as it stands in SQL: quoted only where it must be, so that statements stay readable. */
-    public final String quote(String name) {
-        String mark = quotationMark();
-        return isPlain(name) ? name : mark + name.replace(mark, mark + mark) + mark;
-    }
-
-    /** A table or sequence, in the schema that the model names. */
-    public final String qualified(String name) {
-        return schema == null ? quote(name) : quote(schema) + "." + quote(name);
-    }
-
-    /** What a quoted name stands in. */
-    String quotationMark() {
-        return "\"";
-    }
-
-    private static boolean isPlain(String name) {
-        return PLAIN.matcher(name).matches() && !ReservedWords.contains(name);
-    }
-
-    /** Whether the database's catalogue means the declared name by the one that it lists. */
-    @Override
-    public final boolean sameName(String declared, String listed) {
-        // A plain name goes unquoted, so the database folds its case as it likes.
-        return isPlain(declared) ? declared.equals(listed.toLowerCase(Locale.ROOT)) : declared.equals(listed);
-    }
-
-    final String names(List<String> names) {
-        return names.stream().map(this::quote).collect(Collectors.joining(", "));
-    }
 
     // ---- tables
 
@@ -241,11 +197,6 @@ public abstract class Dialect implements Comparison.Spelling {
         return new SqlText("select max(" + key + ") from " + qualified(entity.table()), List.of());
     }
 
-    /** A name as the database's catalogue lists it, where the name goes unquoted. */
-    final boolean goesUnquoted(String name) {
-        return isPlain(name);
-    }
-
     /** Moves the next key of a key table; the placeholders are how far, and the owner. */
     public final String moveNextKey(KeyTable keys) {
         return "update " + qualified(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + KeyTable.NEXT_KEY
@@ -317,10 +268,6 @@ public abstract class Dialect implements Comparison.Spelling {
                         + ", since there is no portable way to write a "
                         + type.javaType().getSimpleName() + " into a table's definition");
         };
-    }
-
-    static String textLiteral(String text) {
-        return "'" + text.replace("'", "''") + "'";
     }
 
     /** What takes a part of the answer only. */

@@ -52,9 +52,29 @@ public final class Entry<E> implements Tie {
     /** What it has in tables of their own; null while there is nothing. */
     private @Nullable Belongings belongings;
 
-    /** What tells the row of a part or pivot in words; null for an entity. */
+    /** For the row of a part or pivot, whose it is; null for an entity. */
+    @Nullable
+    Entry<?> owner;
+
+    /** For the row of a part or pivot: what tells it from others of its owner, {@code .certificates[2]} say. */
     @Nullable
     Supplier<String> place;
+
+    /** Marks the entry as the row of a part or pivot. */
+    void belongsTo(Entry<?> newOwner, Supplier<String> newPlace) {
+        owner = newOwner;
+        place = newPlace;
+    }
+
+    /** Whether nobody but its owner knows the row. */
+    boolean isHidden() {
+        return owner != null;
+    }
+
+    /** What the user knows: the object, or the one whose part or pair it is. */
+    public Object domainObject() {
+        return owner == null ? object : owner.object;
+    }
 
     Belongings belongings() {
         if (belongings == null) {
@@ -244,8 +264,8 @@ public final class Entry<E> implements Tie {
      */
     @Override
     public String toString() {
-        if (place != null) {
-            return place.get();
+        if (owner != null && place != null) {
+            return owner + place.get();
         }
         return key == null ? entity.name() + " (new #" + number + ")" : entity.describe(key);
     }

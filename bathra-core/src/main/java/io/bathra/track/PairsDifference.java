@@ -193,11 +193,10 @@ final class PairsDifference {
     private Entry<HiddenRow> row(Entry<?> owner, PivotAttribute pivot, Object element, State state) {
         ModelEntity<HiddenRow> rows = pivot.pivot().rows();
         Entry<HiddenRow> row = new Entry<>(owner.tracker(), rows, rows.instantiate(), draft.nextNumber(), state);
-        row.place = () -> owner + "." + pivot.name() + "["
-                + (element instanceof Entry<?> || element instanceof Stranger
-                        ? element
-                        : pivot.target().describe(element))
-                + "]";
+        row.belongsTo(owner, () -> {
+            boolean known = !(element instanceof Entry<?>) && !(element instanceof Stranger);
+            return "." + pivot.name() + "[" + (known ? pivot.target().describe(element) : element) + "]";
+        });
         return row;
     }
 

@@ -167,7 +167,7 @@ final class PartsDifference {
         Entry<HiddenRow> entry =
                 new Entry<>(owner.tracker(), attribute.parts().rows(), row, draft.nextNumber(), Entry.State.NEW);
         String place = "." + attribute.name() + "[" + index + "]";
-        entry.place = () -> owner + place;
+        entry.belongsTo(owner, () -> place);
         return entry;
     }
 

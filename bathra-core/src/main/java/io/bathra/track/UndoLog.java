@@ -1,6 +1,6 @@
 package io.bathra.track;
 
-import io.bathra.track.Tracker.Memento;
+import io.bathra.track.AfterFlush.Memento;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -10,16 +10,16 @@ import org.jspecify.annotations.Nullable;
  * transaction takes standings, keys and snapshots back. Values that the user has set stay.
  */
 public final class UndoLog {
-    private final Tracker tracker;
+    private final AfterFlush after;
     private final List<Runnable> undo = new ArrayList<>();
 
     public UndoLog(Tracker tracker) {
-        this.tracker = tracker;
+        after = new AfterFlush(tracker);
     }
 
     private void remember(Entry<?> entry) {
         Memento memento = Memento.of(entry);
-        undo.add(() -> tracker.restore(memento));
+        undo.add(() -> after.restore(memento));
     }
 
     /** Collections of parts and pairs hold what was written, before the rows are brought in step. */
@@ -29,17 +29,17 @@ public final class UndoLog {
 
     public void inserted(Entry<?> entry, @Nullable Object[] row) {
         remember(entry);
-        tracker.inserted(entry, row);
+        after.inserted(entry, row);
     }
 
     public void updated(Entry<?> entry, @Nullable Object[] row) {
         remember(entry);
-        tracker.updated(entry, row);
+        after.updated(entry, row);
     }
 
     public void deleted(Entry<?> entry) {
         remember(entry);
-        tracker.deleted(entry);
+        after.deleted(entry);
     }
 
     /** The transaction has been committed: there is nothing left to take back. */

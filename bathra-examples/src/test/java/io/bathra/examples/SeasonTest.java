@@ -25,7 +25,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 /** The demo data: what it holds, and what is said of a file that is wrong. */
 class SeasonTest {
     private static final List<String> FILES =
-            List.of("operators", "vessels", "berths", "pilots", "port_calls", "movements");
+            List.of("operators", "vessels", "berths", "pilots", "port_calls", "movements", "certificates", "licences");
 
     @TempDir
     private Path folder;

@@ -3,8 +3,13 @@ package io.bathra.examples.harbour;
 import static io.bathra.model.Declare.digits;
 import static io.bathra.model.Declare.generated;
 import static io.bathra.model.Declare.length;
+import static io.bathra.model.Declare.orderedBy;
+import static io.bathra.model.Declare.prefix;
 import static io.bathra.model.Declare.required;
+import static io.bathra.model.Declare.table;
 import static io.bathra.model.Declare.unique;
+import static io.bathra.model.Declare.within;
+import static io.bathra.query.Ask.the;
 
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
@@ -22,9 +27,13 @@ public final class Harbour {
             .column(Vessel::imo, required(), length(7), unique())
             .column(Vessel::name, required(), length(80))
             .column(Vessel::callSign, length(7))
-            .column(Vessel::lengthMetres, digits(6, 2))
-            .column(Vessel::beamMetres, digits(5, 2))
-            .column(Vessel::draughtMetres, digits(4, 2))
+            .inline(
+                    Vessel::dimensions,
+                    prefix(""),
+                    within(Dimensions::lengthMetres, digits(6, 2)),
+                    within(Dimensions::beamMetres, digits(5, 2)),
+                    within(Dimensions::draughtMetres, digits(4, 2)))
+            .parts(Vessel::certificates, within(Certificate::number, required(), length(20)))
             .links(Vessel::calls, PortCall::vessel);
 
     static final Entity<Berth> BERTH = Entity.of(Berth.class, Berth::new)
@@ -46,15 +55,25 @@ public final class Harbour {
             .column(PortCall::status, required())
             .column(PortCall::remark, length(400))
             .link(PortCall::vessel, required())
-            .links(PortCall::movements, Movement::call);
+            .links(
+                    PortCall::movements,
+                    Movement::call,
+                    orderedBy(the(Movement::at).ascending()))
+            .pivot(PortCall::pilots, Pilot::calls, table("pilotage"));
 
     static final Entity<Movement> MOVEMENT = Entity.of(Movement.class, Movement::new)
             .column(Movement::kind, required())
             .column(Movement::at, required())
             .link(Movement::call, required());
 
+    static final Entity<Licence> LICENCE = Entity.of(Licence.class, Licence::new)
+            .column(Licence::until, required())
+            .link(Licence::pilot, required())
+            .link(Licence::berth, required())
+            .unique(Licence::pilot, Licence::berth);
+
     /** The model of the harbour office. */
-    public static final Model MODEL = Model.of("harbour", OPERATOR, VESSEL, BERTH, PILOT, PORT_CALL, MOVEMENT);
+    public static final Model MODEL = Model.of("harbour", OPERATOR, VESSEL, BERTH, PILOT, PORT_CALL, MOVEMENT, LICENCE);
 
     private Harbour() {}
 }

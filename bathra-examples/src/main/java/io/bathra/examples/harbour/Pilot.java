@@ -11,6 +11,7 @@ public final class Pilot {
     private Grade grade = Grade.TRAINEE;
     private @Nullable String phone;
     private final Links<Movement> movements = Links.empty();
+    private final Links<PortCall> calls = Links.empty();
 
     Pilot() {}
 
@@ -43,5 +44,10 @@ public final class Pilot {
 
     public Links<Movement> movements() {
         return movements;
+    }
+
+    /** The visits on which this pilot has guided a vessel. */
+    public Links<PortCall> calls() {
+        return calls;
     }
 }

@@ -16,6 +16,7 @@ public final class PortCall {
     private final Link<Vessel> vessel = Link.empty();
     private final Link<Berth> berth = Link.empty();
     private final Links<Movement> movements = Links.empty();
+    private final Links<Pilot> pilots = Links.empty();
 
     PortCall() {}
 
@@ -71,6 +72,11 @@ public final class PortCall {
 
     public Links<Movement> movements() {
         return movements;
+    }
+
+    /** Who has guided the vessel on this visit. */
+    public Links<Pilot> pilots() {
+        return pilots;
     }
 
     @Override

@@ -2,6 +2,7 @@ package io.bathra.examples.harbour;
 
 import java.math.BigDecimal;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 /** One season of the harbour office as an object graph, read from CSV files. */
 public final class Season {
     private static final String DATE_TIME = "a date and time such as 2026-04-01T06:30";
+    private static final String DATE = "a date such as 2026-04-01";
     private static final String DECIMAL = "a decimal number such as 12.5";
 
     private final Map<String, Operator> operators = new LinkedHashMap<>();
@@ -21,6 +23,7 @@ public final class Season {
     private final Map<String, Pilot> pilots = new LinkedHashMap<>();
     private final Map<String, PortCall> calls = new LinkedHashMap<>();
     private final List<Movement> movements = new ArrayList<>();
+    private final List<Licence> licences = new ArrayList<>();
     /** How many lines each file has, by entity. */
     private final Map<Class<?>, Integer> lines = new LinkedHashMap<>();
 
@@ -48,6 +51,8 @@ public final class Season {
         season.readPilots(folder);
         season.readCalls(folder);
         season.readMovements(folder);
+        season.readCertificates(folder);
+        season.readLicences(folder);
         return season;
     }
 
@@ -75,9 +80,10 @@ public final class Season {
             Vessel vessel = new Vessel(line.text("imo"), line.text("name"));
             vessel.register(
                     line.optional("call_sign"),
-                    line.optional("length_metres", BigDecimal::new, DECIMAL),
-                    line.optional("beam_metres", BigDecimal::new, DECIMAL),
-                    line.optional("draught_metres", BigDecimal::new, DECIMAL),
+                    new Dimensions(
+                            line.optional("length_metres", BigDecimal::new, DECIMAL),
+                            line.optional("beam_metres", BigDecimal::new, DECIMAL),
+                            line.optional("draught_metres", BigDecimal::new, DECIMAL)),
                     line.optional("built", Integer::valueOf, "a year"));
             if (line.optional("operator") != null) {
                 vessel.operator().set(line.known("operator", operators, "operators.csv"));
@@ -144,10 +150,38 @@ public final class Season {
                     line.constant("kind", MovementKind.class), line.value("at", LocalDateTime::parse, DATE_TIME));
             movement.call().set(line.known("call", calls, "port_calls.csv"));
             if (line.optional("pilot") != null) {
-                movement.pilot().set(line.known("pilot", pilots, "pilots.csv"));
+                Pilot pilot = line.known("pilot", pilots, "pilots.csv");
+                movement.pilot().set(pilot);
+                movement.call().get().pilots().add(pilot);
             }
             movements.add(movement);
         }));
+    }
+
+    private void readCertificates(@Nullable Path folder) {
+        CsvTable table = new CsvTable("certificates.csv", "vessel", "kind", "number", "until");
+        lines.put(
+                Certificate.class,
+                table.read(
+                        folder,
+                        line -> line.known("vessel", vessels, "vessels.csv")
+                                .certificates()
+                                .add(new Certificate(
+                                        line.constant("kind", CertificateKind.class),
+                                        line.text("number"),
+                                        line.optional("until", LocalDate::parse, DATE)))));
+    }
+
+    private void readLicences(@Nullable Path folder) {
+        CsvTable table = new CsvTable("licences.csv", "pilot", "berth", "until");
+        lines.put(
+                Licence.class,
+                table.read(
+                        folder,
+                        line -> licences.add(new Licence(
+                                line.known("pilot", pilots, "pilots.csv"),
+                                line.known("berth", berths, "berths.csv"),
+                                line.value("until", LocalDate::parse, DATE)))));
     }
 
     public Collection<Operator> operators() {
@@ -172,6 +206,10 @@ public final class Season {
 
     public Collection<Movement> movements() {
         return movements;
+    }
+
+    public Collection<Licence> licences() {
+        return licences;
     }
 
     /** How many lines the file of an entity has, its header not counted. */

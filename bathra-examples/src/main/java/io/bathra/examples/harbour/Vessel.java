@@ -2,7 +2,8 @@ package io.bathra.examples.harbour;
 
 import io.bathra.link.Link;
 import io.bathra.link.Links;
-import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** A ship. */
@@ -11,10 +12,9 @@ public final class Vessel {
     private String imo = "";
     private String name = "";
     private @Nullable String callSign;
-    private @Nullable BigDecimal lengthMetres;
-    private @Nullable BigDecimal beamMetres;
-    private @Nullable BigDecimal draughtMetres;
+    private @Nullable Dimensions dimensions;
     private @Nullable Integer built;
+    private final List<Certificate> certificates = new ArrayList<>();
     private final Link<Operator> operator = Link.empty();
     private final Links<PortCall> calls = Links.empty();
 
@@ -45,16 +45,8 @@ public final class Vessel {
         return callSign;
     }
 
-    public @Nullable BigDecimal lengthMetres() {
-        return lengthMetres;
-    }
-
-    public @Nullable BigDecimal beamMetres() {
-        return beamMetres;
-    }
-
-    public @Nullable BigDecimal draughtMetres() {
-        return draughtMetres;
+    public @Nullable Dimensions dimensions() {
+        return dimensions;
     }
 
     public @Nullable Integer built() {
@@ -62,17 +54,14 @@ public final class Vessel {
     }
 
     /** What the register says of the ship. */
-    public void register(
-            @Nullable String newCallSign,
-            @Nullable BigDecimal length,
-            @Nullable BigDecimal beam,
-            @Nullable BigDecimal draught,
-            @Nullable Integer year) {
+    public void register(@Nullable String newCallSign, @Nullable Dimensions newDimensions, @Nullable Integer year) {
         callSign = newCallSign;
-        lengthMetres = length;
-        beamMetres = beam;
-        draughtMetres = draught;
+        dimensions = newDimensions;
         built = year;
+    }
+
+    public List<Certificate> certificates() {
+        return certificates;
     }
 
     public Link<Operator> operator() {

@@ -1,0 +1,112 @@
+package io.bathra.track;
+
+import io.bathra.access.Doors;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.track.Entry.State;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** Brings entries in step with what a flush has written, and back to what they were. */
+final class AfterFlush {
+    private final Tracker tracker;
+
+    AfterFlush(Tracker tracker) {
+        this.tracker = tracker;
+    }
+
+    /** What an entry was before a flush. */
+    record Memento(
+            Entry<?> entry,
+            State state,
+            @Nullable Object key,
+            @Nullable Object @Nullable [] snapshot,
+            List<StoredAttribute> changedLaters) {
+        static Memento of(Entry<?> entry) {
+            List<StoredAttribute> changed = entry.entity().laters().stream()
+                    .filter(later -> Doors.later().isChanged(later.later(entry.object())))
+                    .toList();
+            return new Memento(entry, entry.state, entry.key, entry.snapshot, changed);
+        }
+    }
+
+    /** The row of a new object has been written. */
+    void inserted(Entry<?> entry, @Nullable Object[] row) {
+        entry.state = State.STORED;
+        entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
+        entry.snapshot = row;
+        if (!entry.isHidden()) {
+            tracker.known(entry);
+        }
+        takeOver(entry, row);
+    }
+
+    /** The row of a changed object has been written. */
+    void updated(Entry<?> entry, @Nullable Object[] row) {
+        entry.snapshot = row;
+        takeOver(entry, row);
+    }
+
+    /** The row of a removed object has been deleted. */
+    void deleted(Entry<?> entry) {
+        if (!entry.isHidden()) {
+            tracker.forget(entry);
+        }
+    }
+
+    /** The object holds what the row holds: its key, and times and decimals as the column keeps them. */
+    private void takeOver(Entry<?> entry, @Nullable Object[] row) {
+        boolean replaced = false;
+        for (StoredAttribute attribute : entry.entity().stored()) {
+            if (!(attribute instanceof LinkAttribute)
+                    && !Objects.deepEquals(row[attribute.slot()], attribute.get(entry.object()))) {
+                attribute.set(entry.object(), attribute.shape().kept(row[attribute.slot()]));
+                replaced = true;
+            }
+        }
+        if (replaced && entry.entity().kind() == ModelEntity.Kind.PARTS) {
+            // A part that was made anew, since the row keeps less than was given, has empty links.
+            for (LinkAttribute link : entry.entity().links()) {
+                if (Doors.link().target(link.holder(entry.object())) == null) {
+                    tracker.loader().write(entry, link, row[link.slot()]);
+                }
+            }
+            entry.tieHolders();
+        }
+        for (StoredAttribute later : entry.entity().laters()) {
+            row[later.slot()] = null; // the row is kept for comparison, and no copy of a large value with it
+            Doors.later().changed(later.later(entry.object()), false);
+        }
+    }
+
+    /** Takes back what a flush did. What the user has asked for since, a removal say, is still to be done. */
+    void restore(Memento memento) {
+        Entry<?> entry = memento.entry();
+        memento.changedLaters().forEach(later -> Doors.later().changed(later.later(entry.object()), true));
+        if (entry.isHidden()) {
+            entry.state = memento.state();
+            entry.key = memento.key();
+            entry.snapshot = memento.snapshot();
+            return;
+        }
+        if (memento.state() == State.NEW && entry.key != null) {
+            tracker.unknown(entry);
+            if (entry.entity().keySource().isDrawn()) {
+                entry.entity().clearKey(entry.object());
+            }
+        }
+        if (entry.state == State.GONE) {
+            entry.key = memento.key();
+            tracker.comeBack(entry);
+        }
+        boolean removedSince = entry.state == State.REMOVED;
+        entry.state = removedSince && memento.state() == State.STORED ? State.REMOVED : memento.state();
+        entry.key = memento.key();
+        entry.snapshot = memento.snapshot();
+        if (removedSince && memento.state() == State.NEW) {
+            tracker.forget(entry); // the user has added and removed it: neither is left to do
+        }
+    }
+}
