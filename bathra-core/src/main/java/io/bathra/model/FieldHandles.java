@@ -4,6 +4,8 @@ import java.lang.invoke.MethodHandle;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.invoke.MethodType;
+import java.lang.reflect.AccessibleObject;
+import java.lang.reflect.Constructor;
 import java.lang.reflect.Field;
 import java.lang.reflect.Modifier;
 import java.lang.reflect.RecordComponent;
@@ -31,14 +33,7 @@ final class FieldHandles implements FieldAccess {
      * @throws IllegalAccessException with the mend as its message
      */
     static FieldHandles to(Field field, @Nullable Lookup lookup) throws IllegalAccessException {
-        Class<?> owner = field.getDeclaringClass();
-        Lookup way = lookup == null ? MethodHandles.lookup() : privateLookup(owner, lookup);
-        if (lookup == null && !field.trySetAccessible()) {
-            throw new IllegalAccessException("module " + owner.getModule().getName() + " does not open it; write"
-                    + " `opens " + owner.getPackageName() + " to "
-                    + FieldHandles.class.getModule().getName()
-                    + ";` in its module-info.java, or give Model.of a MethodHandles.lookup()");
-        }
+        Lookup way = reach(field, field.getDeclaringClass(), lookup);
         boolean holder = Modifier.isFinal(field.getModifiers());
         return new FieldHandles(
                 way.unreflectGetter(field).asType(GETTER),
@@ -48,21 +43,43 @@ final class FieldHandles implements FieldAccess {
     /** The way into and out of a record that serves as a key. */
     static Shape recordShape(Class<?> type, List<ColumnType> types, @Nullable Lookup lookup)
             throws IllegalAccessException {
-        Lookup way = lookup == null
-                ? MethodHandles.privateLookupIn(type, MethodHandles.lookup())
-                : privateLookup(type, lookup);
         List<MethodHandle> accessors = new ArrayList<>();
         List<Class<?>> parameters = new ArrayList<>();
         for (RecordComponent component : type.getRecordComponents()) {
+            Lookup way = reach(component.getAccessor(), type, lookup);
             accessors.add(way.unreflect(component.getAccessor()));
             parameters.add(component.getType());
         }
+        return new Shape.OfRecord(type, constructor(type, parameters, lookup), accessors, types);
+    }
+
+    /**
+     * The way to make an object.
+     *
+     * @throws IllegalAccessException with the mend as its message
+     */
+    static MethodHandle constructor(Class<?> type, List<Class<?>> parameters, @Nullable Lookup lookup)
+            throws IllegalAccessException {
         try {
-            MethodHandle constructor = way.findConstructor(type, MethodType.methodType(void.class, parameters));
-            return new Shape.OfRecord(type, constructor, accessors, types);
+            Constructor<?> constructor = type.getDeclaredConstructor(parameters.toArray(Class<?>[]::new));
+            return reach(constructor, type, lookup).unreflectConstructor(constructor);
         } catch (NoSuchMethodException e) {
-            throw new IllegalStateException("a record has a constructor for its components", e);
+            throw new IllegalAccessException("it has no constructor without parameters");
         }
+    }
+
+    private static Lookup reach(AccessibleObject member, Class<?> owner, @Nullable Lookup lookup)
+            throws IllegalAccessException {
+        if (lookup != null) {
+            return privateLookup(owner, lookup);
+        }
+        if (!member.trySetAccessible()) {
+            throw new IllegalAccessException("module " + owner.getModule().getName() + " does not open it; write"
+                    + " `opens " + owner.getPackageName() + " to "
+                    + FieldHandles.class.getModule().getName()
+                    + ";` in its module-info.java, or give Model.of a MethodHandles.lookup()");
+        }
+        return MethodHandles.lookup();
     }
 
     private static Lookup privateLookup(Class<?> owner, Lookup lookup) throws IllegalAccessException {

@@ -4,9 +4,6 @@ import io.bathra.attr.Accessor;
 import io.bathra.model.ColumnAssembly.Declared;
 import io.bathra.model.ColumnAssembly.Typed;
 import java.lang.invoke.MethodHandle;
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.MethodHandles.Lookup;
-import java.lang.invoke.MethodType;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -55,7 +52,7 @@ final class InlineAssembly {
     InlineCodec codec(Class<?> type, String prefix, boolean always) {
         InlineCodec codec = codec(type, prefix, "", always, Set.of(type));
         for (Options.Within within : withins) {
-            if (!used.contains(within)) {
+            if (codec != null && !used.contains(within)) {
                 scope.fault(
                         attribute,
                         "has options within(" + within.path().get(0) + ", ...), which names no member of "
@@ -119,7 +116,7 @@ final class InlineAssembly {
         }
         try {
             maker = type.isRecord() ? recordMaker(type) : classMaker(type, ways);
-        } catch (IllegalAccessException | NoSuchMethodException e) {
+        } catch (IllegalAccessException e) {
             scope.fault(
                     attribute,
                     "is a " + type.getSimpleName() + ", which cannot be made; give the class a constructor without"
@@ -203,18 +200,12 @@ final class InlineAssembly {
                         && !type.getName().startsWith("java.");
     }
 
-    private Lookup lookup(Class<?> type) throws IllegalAccessException {
-        Lookup own = scope.lookup();
-        return MethodHandles.privateLookupIn(type, own == null ? MethodHandles.lookup() : own);
-    }
-
-    private Function<List<@Nullable Object>, Object> recordMaker(Class<?> type)
-            throws IllegalAccessException, NoSuchMethodException {
+    private Function<List<@Nullable Object>, Object> recordMaker(Class<?> type) throws IllegalAccessException {
         List<Class<?>> parameters = new ArrayList<>();
         for (PersistentField field : PersistentField.of(type)) {
             parameters.add(field.field().getType());
         }
-        MethodHandle constructor = lookup(type).findConstructor(type, MethodType.methodType(void.class, parameters));
+        MethodHandle constructor = FieldHandles.constructor(type, parameters, scope.lookup());
         return values -> {
             for (int i = 0; i < parameters.size(); i++) {
                 if (values.get(i) == null && parameters.get(i).isPrimitive()) {
@@ -227,8 +218,8 @@ final class InlineAssembly {
     }
 
     private Function<List<@Nullable Object>, Object> classMaker(Class<?> type, List<FieldAccess> ways)
-            throws IllegalAccessException, NoSuchMethodException {
-        MethodHandle constructor = lookup(type).findConstructor(type, MethodType.methodType(void.class));
+            throws IllegalAccessException {
+        MethodHandle constructor = FieldHandles.constructor(type, List.of(), scope.lookup());
         return values -> {
             Object object = made(type, constructor::invoke);
             for (int i = 0; i < ways.size(); i++) {
