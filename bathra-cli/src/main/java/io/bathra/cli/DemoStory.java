@@ -210,8 +210,11 @@ final class DemoStory {
     }
 
     private void line(String format, Object... values) {
-        String text = ("  " + String.format(format, values)).stripTrailing();
-        out.println(text.length() > WIDTH ? text.substring(0, WIDTH - 1) + "…" : text);
+        out.println(cut(("  " + String.format(format, values)).stripTrailing()));
+    }
+
+    private static String cut(String text) {
+        return text.length() > WIDTH ? text.substring(0, WIDTH - 1) + "…" : text;
     }
 
     private void tell(FlushPlan plan) {
@@ -222,7 +225,8 @@ final class DemoStory {
                     "%2d  %-14s  %-19s  %5d  %s",
                     ++number, step.operation(), step.table(), step.rowCount(), step.statement());
             if (!step.why().isEmpty()) {
-                line("%48s %s", "", ansi.string("@|faint " + step.why() + "|@"));
+                out.println(ansi.string(
+                        "@|faint " + cut(" ".repeat(50) + step.why()).replace("@", "@@") + "|@"));
             }
         }
     }

@@ -26,12 +26,13 @@ class DemoTest {
         assertThat(out.toString())
                 .contains("Movement   5 columns   call -> PortCall, pilot -> Pilot or none")
                 .contains("asked again, nothing to do")
-                .containsPattern("5  insert     port_call    400  insert into port_call \\(id, number")
+                .containsPattern("5  insert +port_call +400  insert into port_call \\(id, number")
                 .contains("after insert berth (PortCall.berth); after insert vessel (PortCall.vessel)")
-                .contains("400 calls listed, the vessel and operator of each visited: 22 operators, 3 statements")
+                .contains("400 calls listed, the vessel and operator of each visited: 22 operators, 4 statements")
                 .contains(".eta: 2026-09-14T14:30 -> 2026-09-14T17:30")
                 .contains("Movement: 6 removed")
                 .containsPattern("PortCall +398 rows = +400 lines - 2")
+                .contains("vessel_certificates", "insert missing  pilotage")
                 .containsPattern("Movement +1171 rows = +1177 lines - 6")
                 .doesNotContain("WRONG")
                 .doesNotContain("\u001b");
@@ -69,6 +70,7 @@ class DemoTest {
         assertThat(err.toString()).isEmpty();
         assertThat(out.toString())
                 .contains("insert into movement (id, kind, at, call_id, pilot_id) overriding system value")
+                .contains("vessel_certificates", "insert missing  pilotage")
                 .containsPattern("Movement +1171 rows = +1177 lines - 6");
     }
 
