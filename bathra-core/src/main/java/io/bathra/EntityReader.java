@@ -59,10 +59,18 @@ final class EntityReader {
             cohort.add(entry);
             entries.add(entry);
         });
-        for (PartsAttribute parts : entity.parts()) {
-            readParts(parts, upToDate);
-        }
+        readParts(entity, upToDate);
         return entries;
+    }
+
+    /** Reads the parts of several owners, and brings their collections up to date. */
+    void readParts(ModelEntity<?> entity, List<Entry<?>> owners) {
+        for (PartsAttribute parts : entity.parts()) {
+            Cohort cohort = new Cohort();
+            partRows(parts, owners)
+                    .forEach((owner, rows) ->
+                            tracker.loader().parts(owner, parts, rows).forEach(cohort::add));
+        }
     }
 
     /** The values of one row by slot. */
@@ -112,11 +120,12 @@ final class EntityReader {
         return (Entry<E>) known;
     }
 
-    /** Reads the parts of several owners, in one statement. */
-    private void readParts(PartsAttribute attribute, List<Entry<?>> owners) {
+    /** The rows of several owners' parts in their order, read in one statement. */
+    Map<Entry<?>, List<@Nullable Object[]>> partRows(PartsAttribute attribute, List<Entry<?>> owners) {
         Map<Object, Entry<?>> byKey = new LinkedHashMap<>();
         owners.forEach(owner -> byKey.put(Objects.requireNonNull(owner.key()), owner));
-        Map<Object, List<@Nullable Object[]>> rows = new LinkedHashMap<>();
+        Map<Entry<?>, List<@Nullable Object[]>> rows = new LinkedHashMap<>();
+        owners.forEach(owner -> rows.put(owner, new ArrayList<>()));
         LinkAttribute owner = attribute.parts().owner();
         ModelEntity<?> parts = attribute.parts().rows();
         Dialect dialect = transaction.database().dialect();
@@ -126,19 +135,17 @@ final class EntityReader {
                     SelectWriter.rowsWith(dialect, parts, owner.columns(), owner.shape(), keys),
                     result -> {
                         @Nullable Object[] row = row(transaction, parts, result);
-                        rows.computeIfAbsent(Objects.requireNonNull(row[owner.slot()]), o -> new ArrayList<>())
-                                .add(row);
+                        Entry<?> entry = byKey.get(Objects.requireNonNull(row[owner.slot()]));
+                        Objects.requireNonNull(rows.get(entry)).add(row);
                     });
         }
-        Cohort cohort = new Cohort();
-        byKey.forEach((key, entry) -> {
-            List<@Nullable Object[]> own = rows.getOrDefault(key, new ArrayList<>());
-            StoredAttribute order = attribute.parts().order();
-            if (order != null) {
-                own.sort(Comparator.comparing(row -> (Long) Objects.requireNonNull(row[order.slot()])));
-            }
-            tracker.loader().parts(entry, attribute, own).forEach(cohort::add);
-        });
+        StoredAttribute order = attribute.parts().order();
+        if (order != null) {
+            Comparator<@Nullable Object[]> byPosition =
+                    Comparator.comparing(row -> (Long) Objects.requireNonNull(row[order.slot()]));
+            rows.values().forEach(own -> own.sort(byPosition));
+        }
+        return rows;
     }
 
     /** Reads the rows with these keys as they are now, in as few statements as their number allows. */

@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.FlushReport.Rows;
 import io.bathra.error.ConcurrentChangeException;
+import io.bathra.error.Conflict;
 import io.bathra.error.StatementException;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
@@ -71,7 +72,7 @@ final class Flush {
             for (Change change : step.changes()) {
                 @Nullable Object[] row = row(change);
                 rows.add(row);
-                late += change instanceof Update && change.entry().state() != State.STORED ? 1 : 0;
+                late += isExtra(change) ? 1 : 0;
                 settle.add(() -> settle(undo, change, row));
             }
             if (step.operation() == Operation.INSERT_MISSING) {
@@ -93,6 +94,12 @@ final class Flush {
             readBack(step, rows);
             written.add(Map.entry(step.entity(), Rows.of(step.operation(), step.rowCount() - late)));
         }
+    }
+
+    /** Updates that only break a ring are not counted: their rows are written by other steps. */
+    private static boolean isExtra(Change change) {
+        return change instanceof Update update
+                && (update.temporary() || change.entry().state() != State.STORED);
     }
 
     /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
@@ -193,40 +200,44 @@ final class Flush {
     private static void settle(UndoLog undo, Change change, @Nullable Object[] row) {
         if (change instanceof Insert) {
             undo.inserted(change.entry(), row);
-        } else if (change instanceof Update) {
+        } else if (change instanceof Update update) {
+            if (update.temporary()) {
+                return; // a later step writes the row as it stays
+            }
             undo.updated(change.entry(), row);
         } else {
             undo.deleted(change.entry());
         }
     }
 
-    /** Finds out, after the rollback, which rows somebody else has removed or changed. */
+    /** Finds out, after the rollback, which rows somebody else has removed or changed, and how. */
     ConcurrentChangeException explain(RowsMissing missing) {
         Step step = missing.step;
         ModelEntity<?> entity = step.entity();
         ColumnAttribute version = entity.version();
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(keyOf(change.entry())));
-        Map<Object, @Nullable Object> found = new HashMap<>();
+        Map<Object, @Nullable Object[]> found = new HashMap<>();
         EntityReader.readAgain(
                 transaction,
                 "flush: which rows are gone",
                 entity,
                 keys,
                 dialect.lockingRead(),
-                row -> found.put(
-                        Objects.requireNonNull(entity.keyIn(row)), version == null ? null : row[version.slot()]));
+                row -> found.put(Objects.requireNonNull(entity.keyIn(row)), row));
         List<String> lost = new ArrayList<>();
+        List<Conflict> conflicts = new ArrayList<>();
         for (Change change : step.changes()) {
             Entry<?> entry = change.entry();
-            Object key = keyOf(entry);
-            if (!found.containsKey(key)) {
-                lost.add(entity.describe(key) + " (removed by somebody else)");
-            } else if (version != null && !Objects.equals(entry.before(version), found.get(key))) {
-                lost.add(entity.describe(key) + " (version " + entry.before(version) + " was read, but it has "
-                        + found.get(key) + " now)");
+            @Nullable Object[] theirs = found.get(keyOf(entry));
+            if (theirs == null) {
+                lost.add(entry + " (removed by somebody else)");
+            } else if (version != null && !Objects.equals(entry.before(version), theirs[version.slot()])) {
+                lost.add(entry + " (version " + entry.before(version) + " was read, but it has "
+                        + theirs[version.slot()] + " now)");
+                conflicts.addAll(entry.conflicts(theirs));
             }
         }
-        return new ConcurrentChangeException(step.operation().toString(), lost);
+        return new ConcurrentChangeException(step.operation().toString(), lost, conflicts);
     }
 }

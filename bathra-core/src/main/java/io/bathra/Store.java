@@ -45,6 +45,7 @@ public final class Store implements AutoCloseable {
     private final Database database;
     private final ConstraintCatalogue constraints;
     private final Clock clock;
+    private final UnitLimits limits;
     private final KeyBlocks keyBlocks;
     private final TimeOrderedUuids uuids;
     private final Map<ModelEntity<?>, String> selectsByKey = new ConcurrentHashMap<>();
@@ -54,6 +55,7 @@ public final class Store implements AutoCloseable {
         this.source = source;
         this.owned = owned;
         this.clock = Clock.systemUTC();
+        this.limits = UnitLimits.DEFAULT;
         this.keyBlocks = new KeyBlocks();
         this.uuids = new TimeOrderedUuids();
         this.constraints = new ConstraintCatalogue(model);
@@ -92,13 +94,14 @@ public final class Store implements AutoCloseable {
         }
     }
 
-    private Store(Store other, Clock clock) {
+    private Store(Store other, Clock clock, UnitLimits limits) {
         this.model = other.model;
         this.source = other.source;
         this.owned = other.owned;
         this.database = other.database;
         this.constraints = other.constraints;
         this.clock = clock;
+        this.limits = limits;
         this.keyBlocks = other.keyBlocks;
         this.uuids = other.uuids;
     }
@@ -108,7 +111,16 @@ public final class Store implements AutoCloseable {
      * the system's in UTC. The two share what they have opened: closing either closes it.
      */
     public Store withClock(Clock newClock) {
-        return new Store(this, newClock);
+        return new Store(this, newClock, limits);
+    }
+
+    /** The same store with other limits, from which on a unit of work is warned of. */
+    public Store withLimits(UnitLimits newLimits) {
+        return new Store(this, clock, newLimits);
+    }
+
+    UnitLimits limits() {
+        return limits;
     }
 
     Clock clock() {
@@ -153,18 +165,24 @@ public final class Store implements AutoCloseable {
 
     /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
     public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
-        try (UnitOfWork work = begin()) {
+        UnitOfWork work = begin();
+        try {
             T answer = task.apply(work);
             work.commit();
             return answer;
+        } finally {
+            work.abandon();
         }
     }
 
     /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
     public <X extends Exception> void run(VoidWork<X> task) throws X {
-        try (UnitOfWork work = begin()) {
+        UnitOfWork work = begin();
+        try {
             task.apply(work);
             work.commit();
+        } finally {
+            work.abandon();
         }
     }
 

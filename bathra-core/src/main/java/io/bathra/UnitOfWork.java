@@ -4,14 +4,18 @@ import io.bathra.Flush.RowsMissing;
 import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
+import io.bathra.error.ContentionException;
 import io.bathra.error.NoSuchRowException;
+import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.Problem;
 import io.bathra.error.StatementException;
+import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ModelEntity;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Planner;
+import io.bathra.query.Condition;
 import io.bathra.query.Query;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
@@ -20,13 +24,18 @@ import io.bathra.track.Changes;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
+import io.bathra.track.Resetter;
 import io.bathra.track.Tracker;
 import io.bathra.track.UndoLog;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -47,6 +56,11 @@ import org.jspecify.annotations.Nullable;
  * the connection is lost the unit is broken: every call but {@code close} throws.
  */
 public final class UnitOfWork implements AutoCloseable {
+    /** So many pending changes are named in a message. */
+    private static final int MOST_NAMED = 5;
+
+    private static final int FIND_OR_ADD = 3;
+
     private final Store store;
     private final Trace trace = new Trace();
     private final Transaction transaction;
@@ -56,10 +70,8 @@ public final class UnitOfWork implements AutoCloseable {
     private final Collector collector;
     private final UndoLog undo;
     private FlushReport report = FlushReport.NOTHING;
-    private boolean closed;
-
-    /** Why no call is taken any more. */
-    private @Nullable BathraException broken;
+    private final UnitGuard guard;
+    private final Outsiders outsiders;
 
     /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
     private @Nullable StatementException unrecovered;
@@ -73,6 +85,8 @@ public final class UnitOfWork implements AutoCloseable {
         answers = new TrackedAnswers(this, store, transaction, cohorts);
         collector = new Collector(tracker, store.clock());
         undo = new UndoLog(tracker);
+        outsiders = new Outsiders(tracker, transaction, reader);
+        guard = new UnitGuard(store.limits(), () -> tracker.entries().size());
     }
 
     Tracker tracker() {
@@ -138,11 +152,10 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Runs something that reads, and takes note when it fails. */
     <T> T reading(Supplier<T> read) {
-        check();
         try {
-            return read.get();
+            return guard.alone(read);
         } catch (StatementException e) {
-            if (e instanceof ConnectionLostException) {
+            if (isTransactionGone(e)) {
                 breakDown(e);
             } else if (transaction.hasWritten()) {
                 unrecovered = e;
@@ -151,6 +164,11 @@ public final class UnitOfWork implements AutoCloseable {
             }
             throw e;
         }
+    }
+
+    private static boolean isTransactionGone(RuntimeException e) {
+        return e instanceof ConnectionLostException
+                || e instanceof ContentionException contention && contention.isTransactionGone();
     }
 
     // ---- changing
@@ -170,6 +188,181 @@ public final class UnitOfWork implements AutoCloseable {
     public void remove(Object entity) {
         check();
         tracker.remove(entity);
+    }
+
+    /**
+     * Tracks an object that was read elsewhere and edited since: its row is read now, and what differs is changed.
+     *
+     * @throws io.bathra.error.ConcurrentChangeException when the row has another version than the object
+     * @throws BathraException when this unit knows the row as another object
+     * @throws NoSuchRowException when the row is gone
+     */
+    public <E> E adopt(E entity) {
+        check();
+        @SuppressWarnings("unchecked") // an object's class is a class of its type
+        ModelEntity<E> known = store.model().entity((Class<? extends E>) entity.getClass());
+        if (tracker.entryOf(entity) == null) {
+            reading(() -> {
+                outsiders.adopt(known, entity);
+                return null;
+            });
+        }
+        return entity;
+    }
+
+    /**
+     * Gives an entity the values of a form: each component of the record goes to the attribute of its name.
+     *
+     * @param expectedVersion the version that the form has shown; null to take whatever is there
+     * @throws io.bathra.error.ConcurrentChangeException when the entity has another version by now
+     */
+    public <E> E carry(Record values, E entity, @Nullable Number expectedVersion) {
+        outsiders.carry(values, tracked(entity), expectedVersion);
+        return entity;
+    }
+
+    /**
+     * The entity that fulfils a condition on its natural key, or a new one, which is flushed at once. When somebody else
+     * was faster, theirs.
+     *
+     * @param naturalKey a condition on attributes that are unique
+     * @param maker makes the new one
+     */
+    public <E> E findOrAdd(Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker) {
+        for (int attempt = 1; ; attempt++) {
+            List<E> found = from(type).where(naturalKey).limit(2).list();
+            if (found.size() > 1) {
+                throw new NotExactlyOneException("from " + type.getSimpleName() + " where " + naturalKey, found.size());
+            }
+            if (!found.isEmpty()) {
+                return found.get(0);
+            }
+            E fresh = maker.get();
+            add(fresh);
+            try {
+                flush();
+                return fresh;
+            } catch (UniqueViolation e) {
+                remove(fresh);
+                if (attempt == FIND_OR_ADD) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    private Entry<?> tracked(Object entity) {
+        check();
+        Entry<?> entry = tracker.entryOf(entity);
+        if (entry == null) {
+            throw new BathraException("an object of " + entity.getClass().getSimpleName()
+                    + " is not known to this unit of work; read it here, or adopt it");
+        }
+        return entry;
+    }
+
+    /** How many objects of each entity this unit tracks, by the entities' names. */
+    public Map<String, Integer> tracked() {
+        check();
+        Map<String, Integer> tracked = new TreeMap<>();
+        tracker.entries().forEach(entry -> tracked.merge(entry.entity().name(), 1, Integer::sum));
+        return tracked;
+    }
+
+    /**
+     * Stops to track an entity.
+     *
+     * @throws UnitStateException when it has pending changes, which it names; discard or flush them first
+     */
+    public void forget(Object entity) {
+        Entry<?> entry = tracked(entity);
+        refusePending(
+                changes().stream().filter(change -> change.entity() == entity).toList());
+        tracker.release(entry);
+    }
+
+    /**
+     * Stops to track all entities.
+     *
+     * @throws UnitStateException when there are pending changes, which it names; discard or flush them first
+     */
+    public void forgetAll() {
+        refusePending(changes());
+        tracker.releaseAll();
+    }
+
+    private static void refusePending(List<PendingChange> pending) {
+        if (!pending.isEmpty()) {
+            throw new UnitStateException(
+                    "there are " + pending.size() + " pending changes, which would be lost: "
+                            + pending.stream()
+                                    .limit(MOST_NAMED)
+                                    .map(PendingChange::toString)
+                                    .collect(Collectors.joining(", "))
+                            + (pending.size() > MOST_NAMED ? ", ..." : "")
+                            + "; flush them, or throw them away with discard(...)",
+                    null);
+        }
+    }
+
+    /** Throws the pending changes of an entity away: it has the values of its row again, and a new one is forgotten. */
+    public void discard(Object entity) {
+        Entry<?> entry = tracked(entity);
+        if (entry.state() == Entry.State.NEW) {
+            tracker.remove(entity);
+            return;
+        }
+        if (entry.state() == Entry.State.REMOVED) {
+            tracker.add(entity);
+        }
+        new Resetter(tracker).reset(entry, Objects.requireNonNull(entry.snapshot()));
+    }
+
+    /** Throws all pending changes away. */
+    public void discard() {
+        check();
+        for (Entry<?> entry : List.copyOf(tracker.entries())) {
+            if (entry.state() == Entry.State.NEW || entry.state() == Entry.State.REMOVED || entry.isDirty()) {
+                discard(entry.object());
+            }
+        }
+    }
+
+    /**
+     * Reads the row of an entity again, and gives the entity its values; pending changes of it are lost.
+     *
+     * @throws NoSuchRowException when the row is gone
+     */
+    public void refresh(Object entity) {
+        Entry<?> entry = tracked(entity);
+        if (entry.state() == Entry.State.NEW) {
+            throw new BathraException(entry + " is new, so there is no row to read");
+        }
+        if (entry.state() == Entry.State.REMOVED) {
+            tracker.add(entity);
+        }
+        reading(() -> {
+            outsiders.refresh(entry);
+            return null;
+        });
+    }
+
+    /**
+     * Carries on after a {@link io.bathra.error.ConcurrentChangeException}: reads the rows of all changed entities again, and
+     * takes over what others have changed, where this unit has changed other attributes.
+     *
+     * @throws io.bathra.error.ConcurrentChangeException with what both have changed, and rows that are gone
+     */
+    public void rebase() {
+        check();
+        List<Entry<?>> pending = tracker.entries().stream()
+                .filter(entry ->
+                        entry.state() == Entry.State.REMOVED || entry.state() == Entry.State.STORED && entry.isDirty())
+                .toList();
+        reading(() -> {
+            outsiders.rebase(pending);
+            return null;
+        });
     }
 
     /** Where an object stands in this unit. */
@@ -240,7 +433,10 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws StatementException when the database refuses; the objects are as before
      */
     public FlushReport flush() {
-        check();
+        return guard.alone(this::flushAlone);
+    }
+
+    private FlushReport flushAlone() {
         FlushPlan plan = Planner.plan(tracker, collector.collect());
         if (plan.isEmpty()) {
             return FlushReport.NOTHING;
@@ -273,8 +469,8 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
     private void goBack(boolean toSavepoint, RuntimeException cause) {
-        if (cause instanceof ConnectionLostException lost) {
-            breakDown(lost);
+        if (isTransactionGone(cause)) {
+            breakDown((BathraException) cause);
             return;
         }
         try {
@@ -295,7 +491,10 @@ public final class UnitOfWork implements AutoCloseable {
      * @return how many rows all flushes since the last commit have written
      */
     public FlushReport commit() {
-        check();
+        return guard.alone(this::commitAlone);
+    }
+
+    private FlushReport commitAlone() {
         if (unrecovered != null) {
             throw new UnitStateException(
                     "nothing was committed: a statement of this transaction has failed and the database may have given"
@@ -337,7 +536,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     private void breakDown(BathraException cause) {
-        broken = cause;
+        guard.breakDown(cause);
         undo.undo();
         transaction.close();
     }
@@ -350,23 +549,24 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     void check() {
-        if (closed) {
-            throw new UnitStateException("this unit of work is closed; begin another one with store.begin()", null);
-        }
-        if (broken != null) {
-            throw new UnitStateException(
-                    "this unit of work is broken, because "
-                            + broken.getMessage().lines().findFirst().orElse("")
-                            + "; close it, and do the work again in a new one",
-                    broken);
-        }
+        guard.check();
     }
 
     /** Rolls back what was not committed, and lets go of all objects. A second call does nothing. */
     @Override
     public void close() {
-        if (!closed) {
-            closed = true;
+        if (!guard.isClosed() && !guard.isBroken() && UnitGuard.warnsOfLoss()) {
+            FlushReport.Rows written = report.total();
+            UnitGuard.warnOfLoss(
+                    collector.collect().size(), written.inserted() + written.updated() + written.deleted());
+        }
+        abandon();
+    }
+
+    /** Closes without a word about what is lost, since an exception tells. */
+    void abandon() {
+        if (!guard.isClosed()) {
+            guard.close();
             undo.undo();
             transaction.close();
             tracker.close();

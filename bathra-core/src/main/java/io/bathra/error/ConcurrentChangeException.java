@@ -1,20 +1,35 @@
 package io.bathra.error;
 
 import java.util.List;
+import java.util.stream.Collectors;
 
 /** Rows that this unit wanted to change have been changed or removed by somebody else since they were read. */
 public final class ConcurrentChangeException extends BathraException {
     private final List<String> rows;
+    private final List<Conflict> conflicts;
 
-    public ConcurrentChangeException(String operation, List<String> rows) {
+    /**
+     * @param operation what the unit was about to do
+     * @param rows the rows that were lost, with what happened to them
+     * @param conflicts what is there now, attribute by attribute
+     */
+    public ConcurrentChangeException(String operation, List<String> rows, List<Conflict> conflicts) {
         super("cannot " + operation + " " + String.join(", ", rows)
-                + "; read again in a new unit of work and decide there");
+                + conflicts.stream().map(conflict -> "\n  - " + conflict).collect(Collectors.joining())
+                + "\nread again in a new unit of work and decide there, or carry on with rebase() where the others have"
+                + " changed other attributes");
         this.rows = List.copyOf(rows);
+        this.conflicts = List.copyOf(conflicts);
     }
 
     /** The rows that were lost: entity, key, and what happened to them. */
     public List<String> rows() {
         return rows;
+    }
+
+    /** What was read, what this unit wants and what is there now, for each attribute that somebody has changed. */
+    public List<Conflict> conflicts() {
+        return conflicts;
     }
 
     @Override

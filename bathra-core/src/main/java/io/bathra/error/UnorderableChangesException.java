@@ -12,7 +12,13 @@ public final class UnorderableChangesException extends BathraException {
         this.cycle = List.copyOf(cycle);
     }
 
-    /** The rows of the ring, each waiting for the next; the first one is repeated at the end. */
+    /** For one row that stands in the way of others. */
+    public UnorderableChangesException(String message) {
+        super(message);
+        this.cycle = List.of();
+    }
+
+    /** The rows of the ring, each waiting for the next; the first one is repeated at the end. Empty where one row alone is in the way. */
     public List<String> cycle() {
         return cycle;
     }

@@ -7,7 +7,7 @@ public final class UnreadLinkException extends BathraException {
      */
     public UnreadLinkException(String holder) {
         super(holder
-                + " belongs to no unit of work, since it was serialized or given a key alone, so nothing can read it;"
+                + " belongs to no unit of work, since it was serialized, forgotten or given a key alone, so nothing can read it;"
                 + " read the entity in a unit of work, and visit its link there");
     }
 

@@ -4,8 +4,11 @@ import io.bathra.error.BathraException;
 import io.bathra.error.CheckViolation;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.error.Deadlock;
 import io.bathra.error.ForeignKeyViolation;
+import io.bathra.error.LockTimeout;
 import io.bathra.error.NotNullViolation;
+import io.bathra.error.SerializationFailure;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.TableCatalogue.Namespace;
@@ -219,6 +222,9 @@ public abstract class Database {
         NOT_NULL,
         CHECK,
         CONNECTION_LOST,
+        DEADLOCK,
+        SERIALIZATION,
+        LOCK_TIMEOUT,
         OTHER
     }
 
@@ -232,8 +238,16 @@ public abstract class Database {
             case "23503", "23506" -> Failure.FOREIGN_KEY;
             case "23502" -> Failure.NOT_NULL;
             case "23514", "23513" -> Failure.CHECK;
+            case "40P01" -> Failure.DEADLOCK;
+            case "40001" -> Failure.SERIALIZATION;
+            case "55P03" -> Failure.LOCK_TIMEOUT;
             default -> Failure.OTHER;
         };
+    }
+
+    /** Whether such a failure makes the database roll back the whole transaction by itself. */
+    boolean endsTransaction(Failure failure) {
+        return failure == Failure.DEADLOCK || failure == Failure.SERIALIZATION;
     }
 
     /**
@@ -261,6 +275,9 @@ public abstract class Database {
                                 + " Close the unit and do the work again in a new one",
                         sql,
                         e);
+            case DEADLOCK -> new Deadlock(sql, endsTransaction(Failure.DEADLOCK), e);
+            case SERIALIZATION -> new SerializationFailure(sql, true, e);
+            case LOCK_TIMEOUT -> new LockTimeout(sql, endsTransaction(Failure.LOCK_TIMEOUT), e);
             case OTHER -> new StatementException(dialect.name() + " refused a statement: " + firstLine(e), sql, e);
         };
     }

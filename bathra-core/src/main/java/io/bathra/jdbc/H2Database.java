@@ -18,6 +18,8 @@ final class H2Database extends Database {
     private static final Pattern QUOTED = Pattern.compile("\"((?:[^\"]|\"\")*)\"");
 
     private static final Pattern VALUES = Pattern.compile("VALUES \\( /\\*.*?\\*/ (.*?) \\)");
+    private static final int DEADLOCK = 40001;
+    private static final int LOCK_TIMEOUT = 50200;
     private static final int DATABASE_CLOSED = 90121;
     private static final int CONNECTION_BROKEN = 90067;
     private static final int OBJECT_CLOSED = 90007;
@@ -37,6 +39,8 @@ final class H2Database extends Database {
     @Override
     Failure failure(SQLException e) {
         return switch (e.getErrorCode()) {
+            case DEADLOCK -> Failure.DEADLOCK;
+            case LOCK_TIMEOUT -> Failure.LOCK_TIMEOUT;
             case DATABASE_CLOSED, CONNECTION_BROKEN, OBJECT_CLOSED -> Failure.CONNECTION_LOST;
             default -> super.failure(e);
         };

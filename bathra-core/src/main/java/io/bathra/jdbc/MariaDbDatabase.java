@@ -25,6 +25,9 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int COLUMN_CANNOT_BE_NULL = 1048;
     private static final int FIELD_HAS_NO_DEFAULT = 1364;
     private static final int CHECK_FAILED = 4025;
+    private static final int DEADLOCK = 1213;
+    private static final int LOCK_WAIT_TIMEOUT = 1205;
+    private static final int RECORD_HAS_CHANGED = 1020;
 
     MariaDbDatabase(@Nullable String schema) {
         // The driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
@@ -63,6 +66,9 @@ final class MariaDbDatabase extends TextualDatabase {
             case ROW_IS_REFERENCED, NO_REFERENCED_ROW -> Failure.FOREIGN_KEY;
             case COLUMN_CANNOT_BE_NULL, FIELD_HAS_NO_DEFAULT -> Failure.NOT_NULL;
             case CHECK_FAILED -> Failure.CHECK;
+            case DEADLOCK -> Failure.DEADLOCK;
+            case LOCK_WAIT_TIMEOUT -> Failure.LOCK_TIMEOUT;
+            case RECORD_HAS_CHANGED -> Failure.SERIALIZATION;
             default -> super.failure(e);
         };
     }

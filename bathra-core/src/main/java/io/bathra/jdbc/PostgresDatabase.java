@@ -65,6 +65,12 @@ final class PostgresDatabase extends Database {
         return state != null && state.startsWith("57P") ? Failure.CONNECTION_LOST : super.failure(e);
     }
 
+    /** The transaction goes on from a savepoint. */
+    @Override
+    boolean endsTransaction(Failure failure) {
+        return false;
+    }
+
     @Override
     Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints) {
         ServerErrorMessage message = e instanceof PSQLException own ? own.getServerErrorMessage() : null;

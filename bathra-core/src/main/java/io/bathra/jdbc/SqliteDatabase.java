@@ -105,6 +105,8 @@ final class SqliteDatabase extends TextualDatabase {
             case SQLITE_CONSTRAINT_FOREIGNKEY -> Failure.FOREIGN_KEY;
             case SQLITE_CONSTRAINT_NOTNULL -> Failure.NOT_NULL;
             case SQLITE_CONSTRAINT_CHECK -> Failure.CHECK;
+            case SQLITE_BUSY, SQLITE_LOCKED -> Failure.LOCK_TIMEOUT;
+            case SQLITE_BUSY_SNAPSHOT -> Failure.SERIALIZATION;
             default -> Failure.OTHER;
         };
     }

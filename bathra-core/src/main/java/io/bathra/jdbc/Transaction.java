@@ -221,6 +221,9 @@ public final class Transaction implements AutoCloseable {
             return taken;
         } catch (SQLException e) {
             closeQuietly(taken);
+            if (taken != null && database.failure(e) == Database.Failure.LOCK_TIMEOUT) {
+                throw translate(e, "begin");
+            }
             throw new DatabaseUnreachableException(
                     "no connection to the database: " + Database.firstLine(e)
                             + "; check that it runs, and the URL, user and password",

@@ -332,6 +332,20 @@ public final class ModelEntity<E> {
     }
 
     /**
+     * The attribute of this name.
+     *
+     * @throws BathraException when this entity has none such
+     */
+    public Attribute attribute(String attributeName) {
+        Attribute found = attributes.get(attributeName);
+        if (found == null) {
+            throw new BathraException(
+                    "'" + attributeName + "' names no attribute of " + name + "; it has " + attributes.keySet());
+        }
+        return found;
+    }
+
+    /**
      * The column that an accessor names; behind the accessor of an inlined value, those that lead into it.
      *
      * @throws BathraException when they name none, or more than one

@@ -2,6 +2,7 @@ package io.bathra.plan;
 
 import io.bathra.error.UnorderableChangesException;
 import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
 import io.bathra.plan.RowGraph.Edge;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Delete;
@@ -15,14 +16,17 @@ import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Breaks rings of rows at a nullable link. Of new rows that link to one another, it is inserted as null and set by an
+ * Breaks rings of rows. A unique value that changes hands in a ring, or along several rows, is parked first. Other rings are
+ * cut at a nullable link: of new rows that link to one another, it is inserted as null and set by an
  * update after the inserts; of rows to be deleted, it is set to null by an update before the deletes.
  */
 final class CycleCutter {
@@ -33,14 +37,17 @@ final class CycleCutter {
     private final List<Change> changes;
     private final Map<Entry<?>, Update> late = new LinkedHashMap<>();
     private final Map<Entry<?>, Update> early = new LinkedHashMap<>();
+    private final Parking parking;
 
     private CycleCutter(List<Change> changes) {
         this.changes = new ArrayList<>(changes);
+        this.parking = new Parking(changes);
     }
 
     /** The changes, with rings cut. */
     static List<Change> cut(List<Change> changes) {
         CycleCutter cutter = new CycleCutter(changes);
+        cutter.parkChains();
         while (cutter.cutOncePerRing()) {
             // each round takes one link out of every ring that is left
         }
@@ -57,6 +64,11 @@ final class CycleCutter {
     private boolean cutOncePerRing() {
         Map<Integer, List<Edge>> rings = rings(RowGraph.edges(all()));
         for (List<Edge> ring : rings.values()) {
+            List<Edge> handovers = ring.stream().filter(this::canBeParked).toList();
+            if (!handovers.isEmpty()) {
+                handovers.forEach(this::park);
+                continue;
+            }
             StoredAttribute link = ring.stream()
                     .filter(this::canBeCut)
                     .map(Edge::attribute)
@@ -91,7 +103,45 @@ final class CycleCutter {
     private boolean canBeCut(Edge edge) {
         boolean alike =
                 isInsert(edge.before()) && isInsert(edge.after()) || isDelete(edge.before()) && isDelete(edge.after());
-        return alike && !edge.unique() && !edge.attribute().required();
+        return alike && !edge.isUnique() && !edge.attribute().required();
+    }
+
+    /**
+     * Where a unique value moves on over more than one row, all of them are parked, so that two set-wise updates do it
+     * instead of one for each row.
+     */
+    private void parkChains() {
+        List<Edge> handovers = RowGraph.edges(changes).stream()
+                .filter(edge -> edge.isUnique()
+                        && changes.get(edge.before()) instanceof Update
+                        && changes.get(edge.after()) instanceof Update)
+                .toList();
+        Map<UniqueKey, Set<Integer>> takers = new HashMap<>();
+        handovers.forEach(edge ->
+                takers.computeIfAbsent(edge.unique(), unique -> new HashSet<>()).add(edge.after()));
+        Set<UniqueKey> chains = new HashSet<>();
+        for (Edge edge : handovers) {
+            if (takers.get(edge.unique()).contains(edge.before())) {
+                chains.add(edge.unique());
+            }
+        }
+        handovers.stream().filter(edge -> chains.contains(edge.unique())).forEach(this::park);
+    }
+
+    /** Only a row that is stored has a value which can make room. */
+    private boolean canBeParked(Edge edge) {
+        return edge.isUnique() && edge.before() < changes.size() && !(changes.get(edge.before()) instanceof Insert);
+    }
+
+    private void park(Edge edge) {
+        Change change = changes.get(edge.before());
+        Update update = early.computeIfAbsent(change.entry(), CycleCutter::temporary);
+        parking.park(change, Objects.requireNonNull(edge.unique()), update);
+    }
+
+    private static Update temporary(Entry<?> entry) {
+        return new Update(
+                entry, new BitSet(), Objects.requireNonNull(entry.snapshot()).clone(), true);
     }
 
     private boolean isInsert(int node) {
@@ -106,12 +156,7 @@ final class CycleCutter {
         int slot = edge.attribute().slot();
         if (isDelete(edge.before())) {
             Entry<?> leaving = changes.get(edge.before()).entry();
-            Update update = early.computeIfAbsent(
-                    leaving,
-                    entry -> new Update(
-                            entry,
-                            new BitSet(),
-                            Objects.requireNonNull(entry.snapshot()).clone()));
+            Update update = early.computeIfAbsent(leaving, CycleCutter::temporary);
             update.changed().set(slot);
             update.values()[slot] = null;
             return;

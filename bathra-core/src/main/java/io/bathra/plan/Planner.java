@@ -34,10 +34,11 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Planner {
     /** Rows that one statement could write: same operation, same table, same columns. */
-    private record Group(Operation operation, ModelEntity<?> entity, BitSet columns) {
+    private record Group(Operation operation, ModelEntity<?> entity, BitSet columns, boolean temporary) {
         private static final Comparator<Group> ORDER = Comparator.comparing(Group::operation)
                 .thenComparingInt(group ->
                         group.operation == Operation.DELETE ? -group.entity.position() : group.entity.position())
+                .thenComparing(group -> !group.temporary)
                 .thenComparing(group -> group.columns.toString());
 
         static Group of(Change change) {
@@ -49,14 +50,14 @@ public final class Planner {
                     written.set(attribute.slot(), !leftToDatabase(attribute, insert.values()[attribute.slot()]));
                 }
                 boolean pivot = entity.kind() == ModelEntity.Kind.PIVOT;
-                return new Group(pivot ? Operation.INSERT_MISSING : Operation.INSERT, entity, written);
+                return new Group(pivot ? Operation.INSERT_MISSING : Operation.INSERT, entity, written, false);
             }
             if (change instanceof Update update) {
-                return new Group(Operation.UPDATE, entity, update.changed());
+                return new Group(Operation.UPDATE, entity, update.changed(), update.temporary());
             }
             BitSet key = new BitSet();
             key.set(0, entity.keyAttributes().size());
-            return new Group(Operation.DELETE, entity, key);
+            return new Group(Operation.DELETE, entity, key, false);
         }
 
         private static boolean leftToDatabase(StoredAttribute attribute, @Nullable Object value) {
@@ -131,9 +132,9 @@ public final class Planner {
             int from = groupOf[edge.before()];
             int to = groupOf[edge.after()];
             if (from != to) {
-                between.add(new GroupEdge(from, to, edge.attribute(), edge.unique()));
+                between.add(new GroupEdge(from, to, edge.attribute(), edge.isUnique()));
             } else {
-                movesUnique[from] |= edge.unique();
+                movesUnique[from] |= edge.isUnique();
             }
         }
         Map<Integer, Set<String>> reasons = new HashMap<>();
@@ -212,6 +213,9 @@ public final class Planner {
 
     private String why(Map<Integer, Set<String>> reasons, int group, int[] level) {
         Set<String> all = new TreeSet<>(reasons.getOrDefault(group, Set.of()));
+        if (groups.get(group).temporary()) {
+            all.add("makes room for the moment");
+        }
         if (members.get(group).stream().anyMatch(node -> level[node] > 0)) {
             all.add(groups.get(group).operation() == Operation.DELETE ? "children first" : "parents first");
         }

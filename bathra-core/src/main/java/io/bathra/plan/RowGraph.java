@@ -9,7 +9,6 @@ import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
-import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -26,9 +25,17 @@ final class RowGraph {
      * @param before the node that comes first
      * @param after the node that waits for it
      * @param attribute the link that leads from one to the other, or the unique attribute whose value changes hands
-     * @param unique whether a unique value changes hands
+     * @param unique the constraint whose value changes hands; null where a link is the reason
      */
-    record Edge(int before, int after, StoredAttribute attribute, boolean unique) {}
+    record Edge(
+            int before,
+            int after,
+            StoredAttribute attribute,
+            @Nullable UniqueKey unique) {
+        boolean isUnique() {
+            return unique != null;
+        }
+    }
 
     private record RowKey(ModelEntity<?> entity, Object key) {}
 
@@ -37,7 +44,7 @@ final class RowGraph {
     private final Map<Entry<?>, Integer> inserts = new IdentityHashMap<>();
     private final Map<RowKey, Integer> deletes = new HashMap<>();
 
-    /** Updates that take links out of rows which are deleted afterwards, to break a ring. */
+    /** Updates that take links or unique values out of rows for the moment, to break a ring. */
     private final Map<Entry<?>, Integer> releases = new IdentityHashMap<>();
 
     private final Map<UniqueKey, Map<Object, Integer>> freed = new HashMap<>();
@@ -65,7 +72,7 @@ final class RowGraph {
             inserts.put(entry, node);
             return;
         }
-        if (change instanceof Update && entry.state() == State.REMOVED) {
+        if (change instanceof Update update && update.temporary()) {
             releases.put(entry, node);
         }
         if (change instanceof Delete) {
@@ -82,27 +89,33 @@ final class RowGraph {
     private void connect(int node) {
         Change change = changes.get(node);
         Integer own = change instanceof Update ? inserts.get(change.entry()) : null;
+        Integer release = releases.get(change.entry());
+        if (release != null && release != node) {
+            Update temporary = (Update) changes.get(release);
+            StoredAttribute parked =
+                    change.entry().entity().stored().get(temporary.changed().nextSetBit(0));
+            edges.add(new Edge(release, node, parked, null));
+        }
         for (StoredAttribute attribute : change.entry().entity().stored()) {
             if (!writes(change, attribute)) {
                 continue;
             }
             if (own != null) {
-                edges.add(new Edge(own, node, attribute, false));
+                edges.add(new Edge(own, node, attribute, null));
             }
             Object after = valueOf(change, attribute);
             if (attribute instanceof LinkAttribute link) {
                 Integer parent = after instanceof Entry<?> target ? inserts.get(target) : null;
                 if (parent != null && parent != node) {
-                    edges.add(new Edge(parent, node, link, false));
+                    edges.add(new Edge(parent, node, link, null));
                 }
                 Object before = change.entry().before(link);
                 Integer leaving = before == null ? null : deletes.get(new RowKey(link.target(), before));
                 if (leaving != null && leaving != node) {
                     boolean released = change instanceof Delete && isReleased(change.entry(), link);
-                    edges.add(
-                            released
-                                    ? new Edge(releases.get(change.entry()), node, link, false)
-                                    : new Edge(node, leaving, link, false));
+                    if (!released) {
+                        edges.add(new Edge(node, leaving, link, null));
+                    }
                 }
             }
         }
@@ -111,7 +124,7 @@ final class RowGraph {
             Object after = values == null ? null : unique.value(attribute -> valueOf(change, attribute));
             Integer owner = after == null ? null : values.get(after);
             if (owner != null && owner != node) {
-                edges.add(new Edge(owner, node, unique.attributes().get(0), true));
+                edges.add(new Edge(owner, node, unique.attributes().get(0), unique));
             }
         }
     }

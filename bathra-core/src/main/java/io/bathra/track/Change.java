@@ -12,8 +12,17 @@ public sealed interface Change {
 
     record Insert(Entry<?> entry, @Nullable Object[] values) implements Change {}
 
-    /** The slots in {@code changed} differ from the snapshot. */
-    record Update(Entry<?> entry, BitSet changed, @Nullable Object[] values) implements Change {}
+    /**
+     * The slots in {@code changed} differ from the snapshot.
+     *
+     * @param temporary whether the values stand there only until a later step of the same flush, to break a ring
+     */
+    record Update(Entry<?> entry, BitSet changed, @Nullable Object[] values, boolean temporary) implements Change {
+        /** A change of the user's. */
+        public Update(Entry<?> entry, BitSet changed, @Nullable Object[] values) {
+            this(entry, changed, values, false);
+        }
+    }
 
     record Delete(Entry<?> entry) implements Change {}
 }

@@ -20,6 +20,11 @@ public record Changes(
         settlements = List.copyOf(settlements);
     }
 
+    /** How many rows would be written. */
+    public int size() {
+        return inserts.size() + updates.size() + deletes.size();
+    }
+
     public boolean isEmpty() {
         return inserts.isEmpty() && updates.isEmpty() && deletes.isEmpty();
     }

@@ -2,6 +2,8 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.access.Tie;
+import io.bathra.error.Conflict;
+import io.bathra.error.UnreadLinkException;
 import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.DatabaseMade;
 import io.bathra.model.HiddenRow;
@@ -12,8 +14,10 @@ import io.bathra.model.PartsAttribute;
 import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.ToMany;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -61,7 +65,7 @@ public final class Entry<E> implements Tie {
     Supplier<String> place;
 
     /** Marks the entry as the row of a part or pivot. */
-    void belongsTo(Entry<?> newOwner, Supplier<String> newPlace) {
+    void ownedBy(Entry<?> newOwner, Supplier<String> newPlace) {
         owner = newOwner;
         place = newPlace;
     }
@@ -139,6 +143,12 @@ public final class Entry<E> implements Tie {
         return snapshot;
     }
 
+    /** The row of an entry that has one. */
+    @Nullable
+    Object[] row() {
+        return Objects.requireNonNull(snapshot);
+    }
+
     /** The value of a slot when the row was last in step. */
     public @Nullable Object before(StoredAttribute attribute) {
         return snapshot == null ? null : snapshot[attribute.slot()];
@@ -169,11 +179,31 @@ public final class Entry<E> implements Tie {
         if (attribute.isLater()) {
             return Doors.later().isChanged(attribute.later(object));
         }
-        Object before = before(attribute);
-        Object now = now(attribute);
+        return !same(attribute, before(attribute), now(attribute));
+    }
+
+    /** The attributes whose values in the row are others than those that were read. */
+    public List<Conflict> conflicts(@Nullable Object[] theirs) {
+        List<Conflict> conflicts = new ArrayList<>();
+        for (StoredAttribute attribute : entity.withRow()) {
+            Object read = before(attribute);
+            Object there = theirs[attribute.slot()];
+            if (attribute != entity.version() && !same(attribute, read, there)) {
+                conflicts.add(new Conflict(
+                        toString(),
+                        attribute.name(),
+                        attribute.shown(read),
+                        attribute.shown(keptNow(attribute)),
+                        attribute.shown(there)));
+            }
+        }
+        return conflicts;
+    }
+
+    static boolean same(StoredAttribute attribute, @Nullable Object kept, @Nullable Object value) {
         return attribute instanceof LinkAttribute
-                ? before == null ? now != null : !before.equals(now)
-                : !attribute.shape().same(before, now);
+                ? Objects.equals(kept, value)
+                : attribute.shape().same(kept, value);
     }
 
     /** Whether the object differs from its row. */
@@ -210,6 +240,9 @@ public final class Entry<E> implements Tie {
 
     @Override
     public void read(int slot) {
+        if (state == State.GONE && !tracker.isClosed()) {
+            throw new UnreadLinkException(describe(slot));
+        }
         tracker.read(this, entity.attributeAt(slot));
     }
 

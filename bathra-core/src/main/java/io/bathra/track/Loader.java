@@ -2,6 +2,7 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.model.BackLinkAttribute;
+import io.bathra.model.ColumnAttribute;
 import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
@@ -87,12 +88,34 @@ public final class Loader {
             }
         }
         entry.snapshot = row;
-        entry.belongsTo(owner, () -> "." + attribute.name() + "[" + index + "]");
+        entry.ownedBy(owner, () -> "." + attribute.name() + "[" + index + "]");
         entry.tieHolders();
         return entry;
     }
 
     /** Whether an object may be brought up to date with its row, since nothing would be lost. */
+    /** Takes note of the rows of an owner's parts, and leaves the collection as it is. */
+    public void noteParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows) {
+        List<Entry<HiddenRow>> entries = new ArrayList<>(rows.size());
+        for (int i = 0; i < rows.size(); i++) {
+            entries.add(part(owner, attribute, rows.get(i), i));
+        }
+        owner.belongings().parts.put(attribute, entries);
+    }
+
+    /** The key of an object that another unit of work has read. */
+    @Nullable
+    Object keyElsewhere(LinkAttribute link, Object target) {
+        boolean complete = link.target().keyAttributes().stream()
+                .allMatch(attribute -> attribute instanceof ColumnAttribute && attribute.get(target) != null);
+        if (!complete || link.target().keySource().isDrawn() && link.target().drawnKeyOf(target) == null) {
+            return null;
+        }
+        @Nullable Object[] row = new Object[link.target().stored().size()];
+        link.target().keyAttributes().forEach(attribute -> row[attribute.slot()] = attribute.get(target));
+        return link.target().keyIn(row);
+    }
+
     private static boolean isClean(Entry<?> entry) {
         return entry.state == State.STORED && !entry.isDirty();
     }
@@ -129,7 +152,7 @@ public final class Loader {
         }
     }
 
-    private void repoint(Entry<?> entry, LinkAttribute link, @Nullable Object key) {
+    void repoint(Entry<?> entry, LinkAttribute link, @Nullable Object key) {
         Object old = sides.knownTarget(link, link.holder(entry.object()));
         if (old != null) {
             sides.hide(entry, link, old);

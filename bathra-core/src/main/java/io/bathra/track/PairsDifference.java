@@ -193,7 +193,7 @@ final class PairsDifference {
     private Entry<HiddenRow> row(Entry<?> owner, PivotAttribute pivot, Object element, State state) {
         ModelEntity<HiddenRow> rows = pivot.pivot().rows();
         Entry<HiddenRow> row = new Entry<>(owner.tracker(), rows, rows.instantiate(), draft.nextNumber(), state);
-        row.belongsTo(owner, () -> {
+        row.ownedBy(owner, () -> {
             boolean known = !(element instanceof Entry<?>) && !(element instanceof Stranger);
             return "." + pivot.name() + "[" + (known ? pivot.target().describe(element) : element) + "]";
         });

@@ -11,7 +11,6 @@ import io.bathra.track.Change.Update;
 import java.nio.ByteBuffer;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.Deque;
@@ -35,6 +34,9 @@ final class PartsDifference {
     private final @Nullable Entry<HiddenRow>[] rows;
 
     private final @Nullable Object[][] values;
+
+    /** Parts in rows that stood elsewhere and held something else. */
+    private final BitSet loose = new BitSet();
 
     @SuppressWarnings({"unchecked", "rawtypes"}) // an array of a generic type
     private PartsDifference(
@@ -167,7 +169,7 @@ final class PartsDifference {
         Entry<HiddenRow> entry =
                 new Entry<>(owner.tracker(), attribute.parts().rows(), row, draft.nextNumber(), Entry.State.NEW);
         String place = "." + attribute.name() + "[" + index + "]";
-        entry.belongsTo(owner, () -> place);
+        entry.ownedBy(owner, () -> place);
         return entry;
     }
 
@@ -194,6 +196,7 @@ final class PartsDifference {
         for (int index : open) {
             if (rows[index] == null) {
                 rows[index] = free.poll();
+                loose.set(index); // its row is written anyway, so it may go anywhere
             }
         }
     }
@@ -233,10 +236,7 @@ final class PartsDifference {
     private void write(Changes.Draft draft) {
         int before = draft.size();
         StoredAttribute order = attribute.parts().order();
-        long[] positions = order == null
-                ? null
-                : Positions.of(
-                        Arrays.stream(rows).map(row -> (Long) row.before(order)).toList());
+        long[] positions = order == null ? null : Positions.of(before(order));
         Set<Entry<?>> kept = Collections.newSetFromMap(new IdentityHashMap<>());
         for (int i = 0; i < rows.length; i++) {
             Entry<HiddenRow> row = rows[i];
@@ -260,6 +260,14 @@ final class PartsDifference {
         if (draft.size() > before) {
             draft.settlements().add(new Settlement.OfParts(owner, attribute, List.of(rows), parts, positions));
         }
+    }
+
+    private List<@Nullable Long> before(StoredAttribute order) {
+        List<@Nullable Long> before = new ArrayList<>(rows.length);
+        for (int i = 0; i < rows.length; i++) {
+            before.add(loose.get(i) ? null : (Long) rows[i].before(order));
+        }
+        return before;
     }
 
     private static BitSet changed(Entry<HiddenRow> row, @Nullable Object[] now) {

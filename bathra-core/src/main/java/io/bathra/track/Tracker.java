@@ -229,6 +229,73 @@ public final class Tracker {
         }
     }
 
+    /** Stops to track an unchanged entity; whatever leads to it is unread again. */
+    public void release(Entry<?> gone) {
+        forget(gone);
+        Object object = gone.object();
+        for (Entry<?> entry : entries()) {
+            for (LinkAttribute link : entry.entity().links()) {
+                Object holder = link.holder(entry.object());
+                if (Doors.link().target(holder) == object && gone.key != null) {
+                    Doors.link().unread(holder, gone.key);
+                }
+            }
+            for (BackLinkAttribute back : entry.entity().backLinks()) {
+                Object holder = back.holder(entry.object());
+                if (Doors.link().target(holder) == object && entry.state == State.STORED) {
+                    Doors.link().unknown(holder);
+                }
+            }
+            for (ToMany many : entry.entity().allToManys()) {
+                Object holder = many.holder(entry.object());
+                if (entry.state == State.STORED
+                        && many.target() == gone.entity()
+                        && Doors.links().present(holder).contains(object)) {
+                    Doors.links().unread(holder);
+                    if (many instanceof PivotAttribute pivot) {
+                        entry.belongings().pairs.remove(pivot);
+                    }
+                }
+            }
+        }
+    }
+
+    /** Stops to track all entities, none of which has changes. */
+    public void releaseAll() {
+        for (Entry<?> entry : entries()) {
+            entry.state = State.GONE;
+            entry.cohort = null;
+        }
+        entries = new ArrayList<>();
+        byObject.clear();
+        byKey.clear();
+    }
+
+    /** Begins to track an object that came from elsewhere as one with this row; its own values count as changes. */
+    public <E> Entry<E> adopt(ModelEntity<E> entity, E object, @Nullable Object[] row) {
+        Entry<E> entry = create(object, State.STORED);
+        entry.key = Objects.requireNonNull(entity.keyIn(row));
+        entry.snapshot = row;
+        known(entry);
+        for (LinkAttribute link : entity.links()) {
+            Object holder = link.holder(object);
+            Object target = Doors.link().target(holder);
+            Object key = target == null || byObject.containsKey(target) ? null : loader.keyElsewhere(link, target);
+            if (key != null) {
+                Doors.link().unread(holder, key);
+            } else if (target != null) {
+                attachNew(target, link.cascades());
+            }
+        }
+        for (ToMany many : entity.allToManys()) {
+            Doors.links().unread(many.holder(object));
+        }
+        for (BackLinkAttribute back : entity.backLinks()) {
+            Doors.link().unknown(back.holder(object));
+        }
+        return entry;
+    }
+
     void forget(Entry<?> entry) {
         entry.state = State.GONE;
         stale = true;

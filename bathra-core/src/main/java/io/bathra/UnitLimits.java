@@ -1,0 +1,14 @@
+package io.bathra;
+
+import java.time.Duration;
+
+/**
+ * From where on a unit of work is warned of in the log, once: it is meant to be short-lived and small.
+ *
+ * @param entities how many it tracks
+ * @param age how long it has been open
+ */
+public record UnitLimits(int entities, Duration age) {
+    /** A hundred thousand entities, ten minutes. */
+    public static final UnitLimits DEFAULT = new UnitLimits(100_000, Duration.ofMinutes(10));
+}

@@ -1,0 +1,86 @@
+package io.bathra.plan;
+
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredColumn;
+import io.bathra.query.Condition;
+import io.bathra.query.Condition.Operator;
+import io.bathra.query.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Whether a row certainly breaks a condition, with SQL's three values of truth; texts in binary order. Whatever stays unknown
+ * is left to the database.
+ */
+final class RowCondition {
+    private final ModelEntity<?> entity;
+    private final @Nullable Object[] row;
+
+    RowCondition(ModelEntity<?> entity, @Nullable Object[] row) {
+        this.entity = entity;
+        this.row = row;
+    }
+
+    boolean isFalse(Condition<?> condition) {
+        return Boolean.FALSE.equals(truth(condition));
+    }
+
+    /** Null when it is unknown. */
+    private @Nullable Boolean truth(Condition<?> condition) {
+        if (condition instanceof Condition.Comparison<?> comparison) {
+            StoredColumn column = entity.column(comparison.path().steps());
+            return compare(column.in(row), comparison.operator(), column.toStored(comparison.value()));
+        } else if (condition instanceof Condition.Match<?> match) {
+            return compare(value(match.path()), match.operator(), value(match.other()));
+        } else if (condition instanceof Condition.Membership<?> membership) {
+            StoredColumn column = entity.column(membership.path().steps());
+            Object value = column.in(row);
+            return value == null
+                    ? null
+                    : (Boolean) membership.values().stream()
+                            .anyMatch(one -> Boolean.TRUE.equals(compare(value, Operator.IS, column.toStored(one))));
+        } else if (condition instanceof Condition.Absence<?> absence) {
+            return value(absence.path()) == null;
+        } else if (condition instanceof Condition.Like<?> like) {
+            return value(like.path()) == null ? null : Boolean.FALSE; // what is parked looks like no user's text
+        } else if (condition instanceof Condition.All<?> all) {
+            return and(all.conditions().stream().map(this::truth).toArray(Boolean[]::new));
+        } else if (condition instanceof Condition.AnyOf<?> any) {
+            return not(and(any.conditions().stream().map(one -> not(truth(one))).toArray(Boolean[]::new)));
+        } else if (condition instanceof Condition.Negation<?> negation) {
+            return not(truth(negation.condition()));
+        }
+        throw new IllegalStateException("no condition: " + condition);
+    }
+
+    private @Nullable Object value(Path path) {
+        return entity.column(path.steps()).in(row);
+    }
+
+    private static @Nullable Boolean not(@Nullable Boolean truth) {
+        return truth == null ? null : (Boolean) !truth;
+    }
+
+    private static @Nullable Boolean and(@Nullable Boolean[] truths) {
+        List<@Nullable Boolean> all = Arrays.asList(truths);
+        return all.contains(Boolean.FALSE) ? Boolean.FALSE : all.stream().anyMatch(Objects::isNull) ? null : true;
+    }
+
+    @SuppressWarnings({"unchecked", "rawtypes"}) // both are values of one column's type
+    private static @Nullable Boolean compare(@Nullable Object a, Operator operator, @Nullable Object b) {
+        if (a == null || b == null || !(a instanceof Comparable comparable) || a.getClass() != b.getClass()) {
+            return null;
+        }
+        int order = comparable.compareTo(b);
+        return switch (operator) {
+            case IS -> order == 0;
+            case IS_NOT -> order != 0;
+            case ABOVE -> order > 0;
+            case AT_LEAST -> order >= 0;
+            case BELOW -> order < 0;
+            case AT_MOST -> order <= 0;
+        };
+    }
+}

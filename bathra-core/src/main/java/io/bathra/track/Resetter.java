@@ -1,0 +1,119 @@
+package io.bathra.track;
+
+import io.bathra.access.Doors;
+import io.bathra.error.Conflict;
+import io.bathra.model.HiddenRow;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.StoredAttribute;
+import io.bathra.track.Entry.State;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** Throws changes away, or puts them on top of what somebody else has stored. */
+public final class Resetter {
+    private final Tracker tracker;
+
+    public Resetter(Tracker tracker) {
+        this.tracker = tracker;
+    }
+
+    /** Gives an object the values of a row, whatever it has now. */
+    public void reset(Entry<?> entry, @Nullable Object[] row) {
+        for (StoredAttribute attribute : entry.entity().withRow()) {
+            Object there = row[attribute.slot()];
+            if (!Entry.same(attribute, there, entry.now(attribute))) {
+                give(entry, attribute, there);
+            }
+        }
+        for (StoredAttribute later : entry.entity().laters()) {
+            Doors.later().unread(later.later(entry.object()));
+        }
+        for (PartsAttribute parts : entry.entity().parts()) {
+            List<Entry<HiddenRow>> before = entry.parts(parts);
+            if (before != null) {
+                entry.belongings().parts.remove(parts);
+                tracker.loader()
+                        .parts(entry, parts, before.stream().map(Entry::row).toList());
+            }
+        }
+        entry.entity().pivots().forEach(pivot -> resetPairs(entry, pivot));
+        entry.snapshot = row;
+        entry.state = State.STORED;
+    }
+
+    private void give(Entry<?> entry, StoredAttribute attribute, @Nullable Object value) {
+        if (attribute instanceof LinkAttribute link) {
+            tracker.loader().repoint(entry, link, value);
+        } else {
+            attribute.set(entry.object(), attribute.shape().kept(value));
+        }
+    }
+
+    private void resetPairs(Entry<?> entry, PivotAttribute pivot) {
+        Object holder = pivot.holder(entry.object());
+        PivotAttribute otherSide = pivot.otherSide();
+        Map<Object, @Nullable Long> pairs = entry.pairs(pivot);
+        List<Object> stored = new ArrayList<>();
+        if (pairs != null) {
+            for (Object key : pairs.keySet()) {
+                Entry<?> target = tracker.entry(pivot.target(), key);
+                if (target != null) {
+                    stored.add(target.object());
+                }
+            }
+        }
+        if (otherSide != null) {
+            for (Object element : Doors.links().present(holder)) {
+                if (!stored.contains(element)) {
+                    Doors.links().drop(otherSide.holder(element), entry.object());
+                }
+            }
+            for (Object element : pairs == null ? Doors.links().taken(holder) : stored) {
+                Object other = otherSide.holder(element);
+                Doors.links().forgetTaken(other, entry.object());
+                if (Doors.links().isRead(other)) {
+                    Doors.links().include(other, entry.object());
+                }
+            }
+        }
+        if (pairs == null) {
+            Doors.links().pending(holder, List.of(), List.of());
+        } else {
+            Doors.links().fill(holder, stored);
+        }
+    }
+
+    /**
+     * Takes over what somebody else has made of a row, where this unit has changed other attributes.
+     *
+     * @return what both have changed; then nothing is taken over
+     */
+    public List<Conflict> rebase(Entry<?> entry, @Nullable Object[] theirs) {
+        List<Conflict> both = new ArrayList<>();
+        for (Conflict conflict : entry.conflicts(theirs)) {
+            boolean mine = entry.state == State.REMOVED
+                    || !Objects.equals(conflict.read(), conflict.mine())
+                            && !Objects.equals(conflict.mine(), conflict.theirs());
+            if (mine) {
+                both.add(conflict);
+            }
+        }
+        if (both.isEmpty()) {
+            for (StoredAttribute attribute : entry.entity().withRow()) {
+                Object before = entry.before(attribute);
+                Object there = theirs[attribute.slot()];
+                boolean untouched = Entry.same(attribute, before, entry.now(attribute));
+                if (untouched && !Entry.same(attribute, before, there)) {
+                    give(entry, attribute, there);
+                }
+            }
+            entry.snapshot = theirs;
+        }
+        return both;
+    }
+}
