@@ -1,6 +1,7 @@
 package io.bathra.plan;
 
 import io.bathra.error.UnorderableChangesException;
+import io.bathra.model.LinkAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.UniqueKey;
 import io.bathra.plan.RowGraph.Edge;
@@ -47,6 +48,7 @@ final class CycleCutter {
     /** The changes, with rings cut. */
     static List<Change> cut(List<Change> changes) {
         CycleCutter cutter = new CycleCutter(changes);
+        cutter.releaseOwnLinks();
         cutter.parkChains();
         while (cutter.cutOncePerRing()) {
             // each round takes one link out of every ring that is left
@@ -104,6 +106,25 @@ final class CycleCutter {
         boolean alike =
                 isInsert(edge.before()) && isInsert(edge.after()) || isDelete(edge.before()) && isDelete(edge.after());
         return alike && !edge.isUnique() && !edge.attribute().required();
+    }
+
+    /** A row that leads to itself lets go before it is deleted: not every database deletes it otherwise. */
+    private void releaseOwnLinks() {
+        for (Change change : changes) {
+            if (!(change instanceof Delete)) {
+                continue;
+            }
+            Entry<?> entry = change.entry();
+            for (LinkAttribute link : entry.entity().links()) {
+                if (link.target() == entry.entity()
+                        && !link.required()
+                        && Objects.requireNonNull(entry.key()).equals(entry.before(link))) {
+                    Update update = early.computeIfAbsent(entry, CycleCutter::temporary);
+                    update.changed().set(link.slot());
+                    update.values()[link.slot()] = null;
+                }
+            }
+        }
     }
 
     /**

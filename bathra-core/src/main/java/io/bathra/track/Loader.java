@@ -211,7 +211,9 @@ public final class Loader {
                 element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, true, position));
             }
         });
-        elements.addAll(Doors.links().present(holder));
+        Doors.links().present(holder).stream()
+                .filter(element -> !tracker.isGone(element))
+                .forEach(elements::add);
         settleOtherSides(owner, pivot, pairs, taken);
         Doors.links().fill(holder, elements);
         owner.belongings().pairs.put(pivot, pairs);

@@ -106,7 +106,6 @@ final class PairsDifference {
     }
 
     private void compare(Entry<?> owner, PivotAttribute pivot, Map<Object, @Nullable Long> before, List<Object> now) {
-        int size = draft.size();
         Map<Object, @Nullable Long> after = positions(pivot, before, now);
         after.forEach((element, position) -> {
             if (!before.containsKey(element)) {
@@ -120,7 +119,7 @@ final class PairsDifference {
                 delete(owner, pivot, key);
             }
         }
-        if (draft.size() > size || after.size() != before.size()) {
+        if (!after.equals(before)) {
             draft.settlements().add(new Settlement.OfPairs(owner, pivot, after));
         }
     }
@@ -148,7 +147,8 @@ final class PairsDifference {
         List<Object> values = new ArrayList<>(elements.size());
         for (Object element : elements) {
             Entry<?> target = owner.tracker().entryOf(element);
-            if (target == null || target.state == State.NEW || target.state == State.STORED) {
+            boolean stranger = target == null && !owner.tracker().isGone(element);
+            if (stranger || target != null && (target.state == State.NEW || target.state == State.STORED)) {
                 values.add(owner.tracker().targetValue(element));
             }
         }

@@ -5,10 +5,12 @@ import io.bathra.model.HiddenRow;
 import io.bathra.model.PartsAttribute;
 import io.bathra.model.PivotAttribute;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** What an owner's collection holds when the rows behind it have been written. */
@@ -87,11 +89,11 @@ public sealed interface Settlement {
                 List<Object> present = Doors.links().present(holder);
                 List<Object> taken = Doors.links().taken(holder);
                 Doors.links().pending(holder, List.of(), List.of());
-                return () -> Doors.links().pending(holder, present, taken);
+                return () -> doAgain(holder, present, taken);
             }
             Map<PivotAttribute, Map<Object, @Nullable Long>> kept = owner.belongings().pairs;
             Map<Object, @Nullable Long> before =
-                    kept.containsKey(attribute) ? new HashMap<>(kept.get(attribute)) : null;
+                    kept.containsKey(attribute) ? new LinkedHashMap<>(kept.get(attribute)) : null;
             return () -> {
                 if (before == null) {
                     kept.remove(attribute);
@@ -99,6 +101,44 @@ public sealed interface Settlement {
                     kept.put(attribute, before);
                 }
             };
+        }
+
+        /**
+         * What was put in and taken out is to be done again, with what has come to it since. Where the links were read in
+         * the transaction that is taken back, the pairs that it had written are as they were not.
+         */
+        private void doAgain(Object holder, List<Object> present, List<Object> taken) {
+            List<Object> changed = new ArrayList<>(present);
+            changed.addAll(taken);
+            Set<Object> now = Collections.newSetFromMap(new IdentityHashMap<>());
+            now.addAll(Doors.links().present(holder));
+            if (!Doors.links().isRead(holder)) {
+                List<Object> out = Doors.links().taken(holder);
+                Set<Object> outSince = Collections.newSetFromMap(new IdentityHashMap<>());
+                outSince.addAll(out);
+                List<Object> in = new ArrayList<>(present);
+                in.removeIf(outSince::contains);
+                Doors.links().present(holder).stream()
+                        .filter(element -> !present.contains(element))
+                        .forEach(in::add);
+                taken.stream()
+                        .filter(element -> !now.contains(element) && !outSince.contains(element))
+                        .forEach(out::add);
+                Doors.links().pending(holder, in, out);
+                return;
+            }
+            Map<Object, @Nullable Long> stored = owner.pairs(attribute);
+            for (Object element : changed) {
+                Entry<?> target = owner.tracker().entryOf(element);
+                if (stored == null || target == null || target.key() == null) {
+                    continue;
+                }
+                if (now.contains(element)) {
+                    stored.remove(target.key());
+                } else {
+                    stored.put(target.key(), null);
+                }
+            }
         }
 
         /** By now new objects have their keys. */

@@ -17,6 +17,7 @@ import io.bathra.model.ToMany;
 import io.bathra.track.Entry.State;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
@@ -24,6 +25,7 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -36,6 +38,10 @@ public final class Tracker {
     private final Loader loader = new Loader(this, sides);
     private final Map<ModelEntity<?>, Map<Object, Entry<?>>> byKey = new HashMap<>();
     private final Map<Object, Entry<?>> byObject = new IdentityHashMap<>();
+
+    /** Objects that were removed here; whoever still holds one holds nothing. */
+    private final Set<Object> gone = Collections.newSetFromMap(new IdentityHashMap<>());
+
     /** In the order in which the objects came, so that what is made of them is always the same. */
     private List<Entry<?>> entries = new ArrayList<>();
 
@@ -195,6 +201,7 @@ public final class Tracker {
         ModelEntity<E> entity = model.entity(classOf(object));
         Entry<E> entry = new Entry<>(this, entity, object, ++numbers, state);
         byObject.put(object, entry);
+        gone.remove(object);
         entries.add(entry);
         entry.tieHolders();
         return entry;
@@ -233,6 +240,7 @@ public final class Tracker {
     public void release(Entry<?> gone) {
         forget(gone);
         Object object = gone.object();
+        this.gone.remove(object); // it is a stranger from now on
         for (Entry<?> entry : entries()) {
             for (LinkAttribute link : entry.entity().links()) {
                 Object holder = link.holder(entry.object());
@@ -300,7 +308,12 @@ public final class Tracker {
         entry.state = State.GONE;
         stale = true;
         byObject.remove(entry.object());
+        gone.add(entry.object());
         unknown(entry);
+    }
+
+    boolean isGone(Object object) {
+        return gone.contains(object);
     }
 
     /** The entry has a key from now on. */
@@ -318,6 +331,7 @@ public final class Tracker {
     /** An entry that had gone is live again. */
     void comeBack(Entry<?> entry) {
         byObject.put(entry.object(), entry);
+        gone.remove(entry.object());
         stale = true;
         known(entry);
     }
