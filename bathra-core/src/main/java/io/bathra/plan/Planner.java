@@ -206,7 +206,7 @@ public final class Planner {
 
     private String reason(GroupEdge edge) {
         String predecessor = groups.get(edge.from()).toString();
-        return edge.unique()
+        return edge.unique() || groups.get(edge.from()).temporary()
                 ? predecessor + " frees " + edge.attribute()
                 : "after " + predecessor + " (" + edge.attribute() + ")";
     }

@@ -19,6 +19,7 @@ import io.bathra.error.Conflict;
 import io.bathra.error.Deadlock;
 import io.bathra.error.LockTimeout;
 import io.bathra.error.NoSuchRowException;
+import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.link.Link;
@@ -28,6 +29,8 @@ import io.bathra.model.Model;
 import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
+import java.sql.SQLException;
+import java.sql.SQLTimeoutException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -385,6 +388,99 @@ class UnitTest {
             latch.await(10, TimeUnit.SECONDS);
         } catch (InterruptedException e) {
             throw new IllegalStateException(e);
+        }
+    }
+
+    private enum Fault {
+        ERROR,
+        TIME_OUT,
+        CONNECTION_LOST;
+
+        SQLException exception() {
+            return switch (this) {
+                case ERROR -> new SQLException("out of order", "58000");
+                case TIME_OUT -> new SQLTimeoutException("out of time", "57014");
+                case CONNECTION_LOST -> new SQLException("gone", "08006");
+            };
+        }
+    }
+
+    /** Keys, pairs, parts, swapped unique values, versions, deletes: whichever statement fails, nothing has happened. */
+    @Test
+    void everyStatementOfAMixedFlushMayFailInEveryWay() {
+        int statements = mixedFlush(Integer.MAX_VALUE, Fault.ERROR, false);
+        assertThat(statements).isGreaterThan(8);
+        for (Fault fault : Fault.values()) {
+            for (int i = 1; i <= statements; i++) {
+                mixedFlush(i, fault, false);
+                mixedFlush(i, fault, true);
+            }
+        }
+    }
+
+    /** Answers with the number of statements; all of it is rolled back at the end. */
+    private int mixedFlush(int failing, Fault fault, boolean afterAnother) {
+        try (UnitOfWork work = store.begin()) {
+            Boat a = boat(work, 1);
+            Boat b = boat(work, 2);
+            Owner owner = a.owner.get();
+            if (afterAnother) {
+                owner.name = "flushed before";
+                work.flush();
+            }
+            a.code = "B";
+            b.code = "A";
+            a.crew.set(0, "Jan");
+            a.crew.add("Kees");
+            b.friends.clear();
+            Boat fresh = new Boat("C");
+            fresh.crew.add("Mies");
+            fresh.owner.set(owner);
+            fresh.friends.add(owner);
+            work.remove(boat(work, 3));
+            work.add(fresh);
+            String plan = work.plan().toString();
+            List<String> changes = words(work.changes());
+
+            int[] prepared = new int[1];
+            source.inject((connection, method, argument) -> {
+                if (method.equals("prepareStatement") && ++prepared[0] == failing) {
+                    throw fault.exception();
+                }
+            });
+            if (failing == Integer.MAX_VALUE) {
+                work.flush();
+            } else {
+                assertThatThrownBy(work::flush).isInstanceOf(StatementException.class);
+            }
+            source.mend();
+            if (fault == Fault.CONNECTION_LOST) {
+                assertThatThrownBy(work::flush)
+                        .isInstanceOf(UnitStateException.class)
+                        .hasMessageContaining("is broken");
+            } else if (failing < Integer.MAX_VALUE) {
+                assertThat(words(work.changes())).as("objects are as before").isEqualTo(changes);
+                assertThat(work.plan()).hasToString(plan);
+                assertThat(fresh.id).isNull();
+                assertThat(a.revision).isZero();
+                work.flush();
+                assertThat(work.changes()).isEmpty();
+                work.rollback();
+                assertThat(words(work.changes())).as("to be done again").containsAll(changes);
+            }
+            if (fault != Fault.CONNECTION_LOST) {
+                work.rollback();
+                work.discard();
+                assertThat(work.changes()).isEmpty();
+            }
+            store.run(other -> assertThat(other.from(Boat.class)
+                            .orderBy(the(Boat::code).ascending())
+                            .list())
+                    .as("the database is as before")
+                    .allSatisfy(boat -> assertThat(boat.revision).isZero())
+                    .extracting(boat -> boat.code + boat.crew + boat.friends.size() + boat.owner.get().name)
+                    .containsExactly("A[Piet, Klaas]1Aline", "B[Piet, Klaas]1Aline", "C[Piet, Klaas]1Aline"));
+            return prepared[0];
         }
     }
 
