@@ -1,5 +1,10 @@
 package io.bathra;
 
+import io.bathra.track.Change;
+import io.bathra.track.Changes;
+import io.bathra.track.Entry;
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -19,6 +24,30 @@ public record PendingChange(
         @Nullable String attribute,
         @Nullable Object before,
         @Nullable Object after) {
+    /** In the order of the plan: what is new, what is changed, what is removed. */
+    static List<PendingChange> of(Changes changes) {
+        List<PendingChange> pending = new ArrayList<>();
+        changes.inserts().forEach(insert -> pending.add(whole(insert.entry(), Standing.NEW)));
+        for (Change.Update update : changes.updates()) {
+            Entry<?> entry = update.entry();
+            update.changed().stream()
+                    .mapToObj(entry.entity().stored()::get)
+                    .forEach(attribute -> pending.add(new PendingChange(
+                            entry.domainObject(),
+                            entry.toString(),
+                            Standing.DIRTY,
+                            attribute.name(),
+                            attribute.shown(entry.before(attribute)),
+                            attribute.shown(update.values()[attribute.slot()]))));
+        }
+        changes.deletes().forEach(delete -> pending.add(whole(delete.entry(), Standing.REMOVED)));
+        return pending;
+    }
+
+    private static PendingChange whole(Entry<?> entry, Standing standing) {
+        return new PendingChange(entry.domainObject(), entry.toString(), standing, null, null, null);
+    }
+
     @Override
     public String toString() {
         return attribute == null

@@ -1,10 +1,6 @@
 package io.bathra;
 
-import io.bathra.Flush.RowsMissing;
 import io.bathra.error.BathraException;
-import io.bathra.error.CommitUnknownException;
-import io.bathra.error.ConnectionLostException;
-import io.bathra.error.ContentionException;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.Problem;
@@ -19,15 +15,11 @@ import io.bathra.query.Condition;
 import io.bathra.query.Query;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
-import io.bathra.track.Change;
-import io.bathra.track.Changes;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.Resetter;
 import io.bathra.track.Tracker;
-import io.bathra.track.UndoLog;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -68,13 +60,9 @@ public final class UnitOfWork implements AutoCloseable {
     private final EntityReader reader;
     private final TrackedAnswers answers;
     private final Collector collector;
-    private final UndoLog undo;
-    private FlushReport report = FlushReport.NOTHING;
+    private final UnitTransaction writes;
     private final UnitGuard guard;
     private final Outsiders outsiders;
-
-    /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
-    private @Nullable StatementException unrecovered;
 
     UnitOfWork(Store store) {
         this.store = store;
@@ -84,9 +72,9 @@ public final class UnitOfWork implements AutoCloseable {
         reader = new EntityReader(transaction, tracker);
         answers = new TrackedAnswers(this, store, transaction, cohorts);
         collector = new Collector(tracker, store.clock());
-        undo = new UndoLog(tracker);
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(store.limits(), () -> tracker.entries().size());
+        writes = new UnitTransaction(store, transaction, tracker, collector, guard);
     }
 
     Tracker tracker() {
@@ -152,23 +140,7 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Runs something that reads, and takes note when it fails. */
     <T> T reading(Supplier<T> read) {
-        try {
-            return guard.alone(read);
-        } catch (StatementException e) {
-            if (isTransactionGone(e)) {
-                breakDown(e);
-            } else if (transaction.hasWritten()) {
-                unrecovered = e;
-            } else {
-                transaction.rollback();
-            }
-            throw e;
-        }
-    }
-
-    private static boolean isTransactionGone(RuntimeException e) {
-        return e instanceof ConnectionLostException
-                || e instanceof ContentionException contention && contention.isTransactionGone();
+        return writes.reading(read);
     }
 
     // ---- changing
@@ -383,27 +355,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** What the next flush would write, object by object: new ones, changed attributes, removed ones. */
     public List<PendingChange> changes() {
         check();
-        Changes changes = collector.collect();
-        List<PendingChange> pending = new ArrayList<>();
-        changes.inserts().forEach(insert -> pending.add(whole(insert.entry(), Standing.NEW)));
-        for (Change.Update update : changes.updates()) {
-            Entry<?> entry = update.entry();
-            update.changed().stream()
-                    .mapToObj(entry.entity().stored()::get)
-                    .forEach(attribute -> pending.add(new PendingChange(
-                            entry.domainObject(),
-                            entry.toString(),
-                            Standing.DIRTY,
-                            attribute.name(),
-                            attribute.shown(entry.before(attribute)),
-                            attribute.shown(update.values()[attribute.slot()]))));
-        }
-        changes.deletes().forEach(delete -> pending.add(whole(delete.entry(), Standing.REMOVED)));
-        return pending;
-    }
-
-    private static PendingChange whole(Entry<?> entry, Standing standing) {
-        return new PendingChange(entry.domainObject(), entry.toString(), standing, null, null, null);
+        return PendingChange.of(collector.collect());
     }
 
     /** What stands in the way of a flush, for a form or a message; empty when nothing does. */
@@ -433,56 +385,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws StatementException when the database refuses; the objects are as before
      */
     public FlushReport flush() {
-        return guard.alone(this::flushAlone);
-    }
-
-    private FlushReport flushAlone() {
-        FlushPlan plan = Planner.plan(tracker, collector.collect());
-        if (plan.isEmpty()) {
-            return FlushReport.NOTHING;
-        }
-        Flush flush = new Flush(transaction, store.keyDrawer(transaction), plan);
-        boolean savepoint = transaction.hasWritten();
-        try {
-            if (savepoint) {
-                transaction.savepoint();
-            }
-            flush.write(undo);
-            if (savepoint) {
-                transaction.releaseSavepoint();
-            }
-        } catch (RowsMissing e) {
-            goBack(savepoint, e);
-            BathraException explained = reading(() -> flush.explain(e));
-            if (!savepoint) {
-                transaction.rollback(); // finding out has begun another transaction, which must hold no locks
-            }
-            throw explained;
-        } catch (RuntimeException e) {
-            goBack(savepoint, e);
-            throw e;
-        }
-        FlushReport written = flush.settle(undo);
-        report = report.plus(written);
-        return written;
-    }
-
-    /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
-    private void goBack(boolean toSavepoint, RuntimeException cause) {
-        if (isTransactionGone(cause)) {
-            breakDown((BathraException) cause);
-            return;
-        }
-        try {
-            if (toSavepoint) {
-                transaction.rollbackToSavepoint();
-            } else {
-                transaction.rollback();
-            }
-        } catch (BathraException e) {
-            cause.addSuppressed(e);
-            breakDown(e);
-        }
+        return guard.alone(writes::flush);
     }
 
     /**
@@ -491,54 +394,13 @@ public final class UnitOfWork implements AutoCloseable {
      * @return how many rows all flushes since the last commit have written
      */
     public FlushReport commit() {
-        return guard.alone(this::commitAlone);
-    }
-
-    private FlushReport commitAlone() {
-        if (unrecovered != null) {
-            throw new UnitStateException(
-                    "nothing was committed: a statement of this transaction has failed and the database may have given"
-                            + " up the whole; call rollback() and do the work again",
-                    unrecovered);
-        }
-        flush();
-        try {
-            transaction.commit();
-        } catch (CommitUnknownException e) {
-            breakDown(e);
-            throw e;
-        } catch (BathraException e) {
-            try {
-                rollback();
-            } catch (BathraException again) {
-                e.addSuppressed(again);
-            }
-            throw e;
-        }
-        undo.forget();
-        FlushReport committed = report;
-        report = FlushReport.NOTHING;
-        return committed;
+        return guard.alone(writes::commit);
     }
 
     /** Rolls the transaction back. Objects keep the values that were set; standings and keys are those of its start. */
     public void rollback() {
         check();
-        undo.undo();
-        report = FlushReport.NOTHING;
-        unrecovered = null;
-        try {
-            transaction.rollback();
-        } catch (BathraException e) {
-            breakDown(e);
-            throw e;
-        }
-    }
-
-    private void breakDown(BathraException cause) {
-        guard.breakDown(cause);
-        undo.undo();
-        transaction.close();
+        writes.rollback();
     }
 
     // ---- the unit itself
@@ -556,7 +418,7 @@ public final class UnitOfWork implements AutoCloseable {
     @Override
     public void close() {
         if (!guard.isClosed() && !guard.isBroken() && UnitGuard.warnsOfLoss()) {
-            FlushReport.Rows written = report.total();
+            FlushReport.Rows written = writes.written().total();
             UnitGuard.warnOfLoss(
                     collector.collect().size(), written.inserted() + written.updated() + written.deleted());
         }
@@ -567,8 +429,7 @@ public final class UnitOfWork implements AutoCloseable {
     void abandon() {
         if (!guard.isClosed()) {
             guard.close();
-            undo.undo();
-            transaction.close();
+            writes.abandon();
             tracker.close();
         }
     }

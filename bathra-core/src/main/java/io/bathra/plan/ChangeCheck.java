@@ -34,14 +34,16 @@ final class ChangeCheck {
     private final Tracker tracker;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
-    private final Set<Entry<?>> inserted = Collections.newSetFromMap(new IdentityHashMap<>());
+    private final Set<Entry<?>> inserted;
 
-    private ChangeCheck(Tracker tracker) {
+    private ChangeCheck(Tracker tracker, Changes changes) {
         this.tracker = tracker;
+        this.inserted = Collections.newSetFromMap(
+                new IdentityHashMap<>(changes.inserts().size()));
     }
 
     static List<Problem> problems(Tracker tracker, Changes changes) {
-        ChangeCheck check = new ChangeCheck(tracker);
+        ChangeCheck check = new ChangeCheck(tracker, changes);
         changes.inserts().forEach(insert -> check.inserted.add(insert.entry()));
         check.views(changes);
         changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));

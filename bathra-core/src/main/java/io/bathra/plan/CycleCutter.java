@@ -45,15 +45,25 @@ final class CycleCutter {
         this.parking = new Parking(changes);
     }
 
+    /**
+     * Changes whose rows wait for one another in no ring.
+     *
+     * @param edges which waits for which
+     */
+    record Cut(List<Change> changes, List<Edge> edges) {}
+
     /** The changes, with rings cut. */
-    static List<Change> cut(List<Change> changes) {
+    static Cut cut(List<Change> changes) {
         CycleCutter cutter = new CycleCutter(changes);
         cutter.releaseOwnLinks();
-        cutter.parkChains();
-        while (cutter.cutOncePerRing()) {
-            // each round takes one link out of every ring that is left
+        List<Edge> edges = RowGraph.edges(cutter.all());
+        if (cutter.parkChains(edges)) {
+            edges = RowGraph.edges(cutter.all());
         }
-        return cutter.all();
+        while (cutter.cutOncePerRing(edges)) {
+            edges = RowGraph.edges(cutter.all()); // each round takes one link out of every ring that is left
+        }
+        return new Cut(cutter.all(), edges);
     }
 
     private List<Change> all() {
@@ -63,8 +73,8 @@ final class CycleCutter {
         return all;
     }
 
-    private boolean cutOncePerRing() {
-        Map<Integer, List<Edge>> rings = rings(RowGraph.edges(all()));
+    private boolean cutOncePerRing(List<Edge> edges) {
+        Map<Integer, List<Edge>> rings = rings(edges);
         for (List<Edge> ring : rings.values()) {
             List<Edge> handovers = ring.stream().filter(this::canBeParked).toList();
             if (!handovers.isEmpty()) {
@@ -129,11 +139,13 @@ final class CycleCutter {
 
     /**
      * Where a unique value moves on over more than one row, all of them are parked, so that two set-wise updates do it
-     * instead of one for each row.
+     * instead of one for each row. Tells whether there were any.
      */
-    private void parkChains() {
-        List<Edge> handovers = RowGraph.edges(changes).stream()
+    private boolean parkChains(List<Edge> edges) {
+        List<Edge> handovers = edges.stream()
                 .filter(edge -> edge.isUnique()
+                        && edge.before() < changes.size()
+                        && edge.after() < changes.size()
                         && changes.get(edge.before()) instanceof Update
                         && changes.get(edge.after()) instanceof Update)
                 .toList();
@@ -147,6 +159,7 @@ final class CycleCutter {
             }
         }
         handovers.stream().filter(edge -> chains.contains(edge.unique())).forEach(this::park);
+        return !chains.isEmpty();
     }
 
     /** Only a row that is stored has a value which can make room. */

@@ -84,9 +84,9 @@ public final class Planner {
     private final int[] groupOf;
     private final List<List<Integer>> members = new ArrayList<>();
 
-    private Planner(List<Change> changes) {
-        this.changes = changes;
-        this.edges = RowGraph.edges(changes);
+    private Planner(CycleCutter.Cut cut) {
+        this.changes = cut.changes();
+        this.edges = cut.edges();
         this.groupOf = new int[changes.size()];
         Map<Group, Integer> numbers = new HashMap<>();
         for (int node = 0; node < groupOf.length; node++) {

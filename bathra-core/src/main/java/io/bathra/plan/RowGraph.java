@@ -41,7 +41,7 @@ final class RowGraph {
 
     private final List<Change> changes;
     private final List<Edge> edges = new ArrayList<>();
-    private final Map<Entry<?>, Integer> inserts = new IdentityHashMap<>();
+    private final Map<Entry<?>, Integer> inserts;
     private final Map<RowKey, Integer> deletes = new HashMap<>();
 
     /** Updates that take links or unique values out of rows for the moment, to break a ring. */
@@ -51,6 +51,7 @@ final class RowGraph {
 
     private RowGraph(List<Change> changes) {
         this.changes = changes;
+        this.inserts = new IdentityHashMap<>(changes.size()); // growing it would cost more than all the rest
     }
 
     static List<Edge> edges(List<Change> changes) {
@@ -140,7 +141,12 @@ final class RowGraph {
     }
 
     private static boolean writes(Change change, UniqueKey unique) {
-        return unique.attributes().stream().anyMatch(attribute -> writes(change, attribute));
+        for (StoredAttribute attribute : unique.attributes()) {
+            if (writes(change, attribute)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private static @Nullable Object valueOf(Change change, StoredAttribute attribute) {

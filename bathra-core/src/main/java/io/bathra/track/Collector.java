@@ -166,7 +166,8 @@ public final class Collector {
         if (tracker.entries().stream().allMatch(entry -> entry.state() != State.NEW || entry.added)) {
             return entry -> true;
         }
-        Set<Entry<?>> reached = Collections.newSetFromMap(new IdentityHashMap<>());
+        Set<Entry<?>> reached = Collections.newSetFromMap(
+                new IdentityHashMap<>(tracker.entries().size()));
         Deque<Entry<?>> open = new ArrayDeque<>();
         for (Entry<?> entry : tracker.entries()) {
             if (entry.state() == State.STORED || entry.added) {
