@@ -15,11 +15,13 @@ import io.bathra.query.Condition;
 import io.bathra.query.Query;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
+import io.bathra.track.Changes;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.Resetter;
 import io.bathra.track.Tracker;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -358,10 +360,18 @@ public final class UnitOfWork implements AutoCloseable {
         return PendingChange.of(collector.collect());
     }
 
-    /** What stands in the way of a flush, for a form or a message; empty when nothing does. */
+    /**
+     * What stands in the way of a flush, for a form or a message; empty when nothing does. The database is asked which unique
+     * values are taken by rows that this unit does not know.
+     */
     public List<Problem> problems() {
         check();
-        return Planner.problems(tracker, collector.collect());
+        Changes changes = collector.collect();
+        List<Problem> problems = new ArrayList<>(Planner.problems(tracker, changes));
+        if (problems.isEmpty() && !changes.isEmpty()) {
+            reading(() -> problems.addAll(new TakenValues(transaction, tracker).problems(changes)));
+        }
+        return problems;
     }
 
     // ---- writing

@@ -188,6 +188,23 @@ class UnitTest {
     }
 
     @Test
+    void valuesThatAreTakenAreToldBeforeAnythingIsWritten() {
+        store.run(work -> {
+            Boat fresh = new Boat("A");
+            work.add(fresh);
+            boat(work, 2).code = "C";
+            assertThat(work.problems())
+                    .extracting(Object::toString)
+                    .containsExactly(
+                            "Boat (new #1).code = A: must be unique, but Boat 1 is stored with it; change one of them",
+                            "Boat 2.code = C: must be unique, but Boat 3 is stored with it; change one of them");
+            work.remove(boat(work, 1));
+            boat(work, 3).code = "B";
+            assertThat(work.problems()).as("freed in the same flush").isEmpty();
+        });
+    }
+
+    @Test
     void nothingIsForgottenWhileItHasChanges() {
         try (UnitOfWork work = store.begin()) {
             Boat boat = boat(work, 1);
