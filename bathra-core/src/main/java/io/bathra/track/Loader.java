@@ -93,7 +93,6 @@ public final class Loader {
         return entry;
     }
 
-    /** Whether an object may be brought up to date with its row, since nothing would be lost. */
     /** Takes note of the rows of an owner's parts, and leaves the collection as it is. */
     public void noteParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows) {
         List<Entry<HiddenRow>> entries = new ArrayList<>(rows.size());
@@ -116,6 +115,7 @@ public final class Loader {
         return link.target().keyIn(row);
     }
 
+    /** Whether an object may be brought up to date with its row, since nothing would be lost. */
     private static boolean isClean(Entry<?> entry) {
         return entry.state == State.STORED && !entry.isDirty();
     }
