@@ -67,15 +67,11 @@ final class Outsiders {
     }
 
     private static Object keyOf(ModelEntity<?> entity, Object object) {
-        @Nullable Object[] row = new Object[entity.stored().size()];
-        entity.keyAttributes().forEach(attribute -> {
-            if (!(attribute instanceof ColumnAttribute)) {
-                throw new BathraException(entity.name() + " has links in its key, so it cannot be adopted; read it here"
-                        + " and carry(...) the values");
-            }
-            row[attribute.slot()] = attribute.get(object);
-        });
-        Object key = entity.keySource().isDrawn() ? entity.drawnKeyOf(object) : entity.keyIn(row);
+        if (!entity.keyAttributes().stream().allMatch(ColumnAttribute.class::isInstance)) {
+            throw new BathraException(entity.name() + " has links in its key, so it cannot be adopted; read it here"
+                    + " and carry(...) the values");
+        }
+        Object key = entity.keyOf(object);
         if (key == null) {
             throw new BathraException("a " + entity.name() + " without a key cannot be adopted; add(...) it");
         }
@@ -159,7 +155,9 @@ final class Outsiders {
         if (row == null) {
             throw new NoSuchRowException(entry + " is not there any more; somebody removed it");
         }
-        new Resetter(tracker).reset(entry, row);
+        Resetter resetter = new Resetter(tracker);
+        resetter.reset(entry, row);
+        resetter.readPairsAgain(entry);
         reader.readParts(entry.entity(), List.of(entry));
     }
 

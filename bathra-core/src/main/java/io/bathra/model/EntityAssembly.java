@@ -249,11 +249,7 @@ final class EntityAssembly<E> {
                 field.name(),
                 access,
                 slot,
-                options.stream()
-                        .filter(Options.Name.class::isInstance)
-                        .map(option -> ((Options.Name) option).column())
-                        .findFirst()
-                        .orElse(null),
+                Options.name(options),
                 scope.naming(),
                 keyFields.contains(field) || has(options, Options.Required.class),
                 new LinkAttribute.Ends(

@@ -304,6 +304,18 @@ public final class ModelEntity<E> {
         return unset ? null : value;
     }
 
+    /** The key that an object itself tells; null while it has none, and where links are a part of it. */
+    public @Nullable Object keyOf(Object object) {
+        if (keySource().isDrawn()) {
+            return drawnKeyOf(object);
+        }
+        @Nullable Object[] row = new Object[stored.size()];
+        for (StoredAttribute attribute : keyAttributes()) {
+            row[attribute.slot()] = attribute instanceof ColumnAttribute ? attribute.get(object) : null;
+        }
+        return keyIn(row);
+    }
+
     /** Takes a drawn key back from an object. */
     public void clearKey(Object object) {
         boolean narrow = stored.get(0).shape().types().get(0).kind() == ColumnType.Kind.INTEGER;

@@ -9,6 +9,15 @@ import org.jspecify.annotations.Nullable;
 final class Options {
     private Options() {}
 
+    /** The name that is among some options; null for none. */
+    static @Nullable String name(List<?> options) {
+        return options.stream()
+                .filter(Name.class::isInstance)
+                .map(option -> ((Name) option).column())
+                .findFirst()
+                .orElse(null);
+    }
+
     record Source(KeySource source) implements KeyOption {}
 
     record Name(String column) implements NameOption {}

@@ -45,7 +45,7 @@ final class PartsAssembly {
     }
 
     void build(Map<Class<?>, ModelEntity<?>> entities) {
-        all.add(hidden(KEY, ColumnType.number(), true, true));
+        all.add(hidden(KEY));
         LinkAttribute owner = link(HiddenTables.decapitalized(attribute.entity().name()), LinkAttribute.Ends.OWNED);
         owner.connect(attribute.entity());
         HiddenTables.nameColumns(owner, scope);
@@ -59,7 +59,7 @@ final class PartsAssembly {
         }
         ColumnAttribute order = null;
         if (attribute.kind() == PartsAttribute.Kind.LIST) {
-            order = hidden(ORDER, ColumnType.number(), true, false);
+            order = hidden(ORDER);
             all.add(order);
         }
         ColumnAttribute key = null;
@@ -101,7 +101,7 @@ final class PartsAssembly {
         return new LinkAttribute(rows, name, HiddenRow.slot(all.size()), all.size(), null, scope.naming(), true, ends);
     }
 
-    private ColumnAttribute hidden(String name, ColumnType type, boolean required, boolean key) {
+    private ColumnAttribute hidden(String name) {
         String column = scope.naming().inSql(name);
         scope.claimColumn(column, name);
         return ColumnAttribute.single(
@@ -109,7 +109,7 @@ final class PartsAssembly {
                 name,
                 HiddenRow.slot(all.size()),
                 all.size(),
-                new ColumnAttribute.Part("", column, type, required, null),
+                new ColumnAttribute.Part("", column, ColumnType.number(), true, null),
                 Traits.PLAIN);
     }
 
@@ -184,11 +184,7 @@ final class PartsAssembly {
                 member.name(),
                 holder,
                 all.size(),
-                memberOptions.stream()
-                        .filter(Options.Name.class::isInstance)
-                        .map(option -> ((Options.Name) option).column())
-                        .findFirst()
-                        .orElse(null),
+                Options.name(memberOptions),
                 scope.naming(),
                 EntityAssembly.has(memberOptions, Options.Required.class),
                 LinkAttribute.Ends.PLAIN);

@@ -79,11 +79,7 @@ final class PivotAssembly {
                 name,
                 HiddenRow.slot(all.size()),
                 all.size(),
-                sideOptions.stream()
-                        .filter(Options.Name.class::isInstance)
-                        .map(option -> ((Options.Name) option).column())
-                        .findFirst()
-                        .orElse(null),
+                Options.name(sideOptions),
                 scope.naming(),
                 true,
                 new LinkAttribute.Ends(

@@ -60,11 +60,8 @@ final class TableScope {
 
     /** The name that the options give, or else convention. */
     String columnName(String convention, List<?> options) {
-        return options.stream()
-                .filter(Options.Name.class::isInstance)
-                .map(option -> ((Options.Name) option).column())
-                .findFirst()
-                .orElseGet(() -> naming.inSql(convention));
+        String given = Options.name(options);
+        return given == null ? naming.inSql(convention) : given;
     }
 
     void claimColumn(String column, String attribute) {

@@ -2,7 +2,6 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.ColumnAttribute;
 import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
@@ -67,12 +66,12 @@ public final class Loader {
         if (same && !before.isEmpty()) {
             return before; // the collection holds them already, and whoever has taken an element keeps it
         }
-        List<Entry<HiddenRow>> entries = new ArrayList<>(rows.size());
-        for (int i = 0; i < rows.size(); i++) {
-            entries.add(part(owner, attribute, rows.get(i), i));
+        List<Entry<HiddenRow>> entries = noteParts(owner, attribute, rows);
+        boolean empty = attribute.get(owner.object()) != null
+                && attribute.now(owner.object()).isEmpty();
+        if (!empty || !entries.isEmpty()) { // whoever has taken an empty collection may be about to fill it
+            attribute.fill(owner.object(), entries.stream().map(Entry::object).toList());
         }
-        owner.belongings().parts.put(attribute, entries);
-        attribute.fill(owner.object(), entries.stream().map(Entry::object).toList());
         return entries;
     }
 
@@ -94,25 +93,13 @@ public final class Loader {
     }
 
     /** Takes note of the rows of an owner's parts, and leaves the collection as it is. */
-    public void noteParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows) {
+    public List<Entry<HiddenRow>> noteParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows) {
         List<Entry<HiddenRow>> entries = new ArrayList<>(rows.size());
         for (int i = 0; i < rows.size(); i++) {
             entries.add(part(owner, attribute, rows.get(i), i));
         }
         owner.belongings().parts.put(attribute, entries);
-    }
-
-    /** The key of an object that another unit of work has read. */
-    @Nullable
-    Object keyElsewhere(LinkAttribute link, Object target) {
-        boolean complete = link.target().keyAttributes().stream()
-                .allMatch(attribute -> attribute instanceof ColumnAttribute && attribute.get(target) != null);
-        if (!complete || link.target().keySource().isDrawn() && link.target().drawnKeyOf(target) == null) {
-            return null;
-        }
-        @Nullable Object[] row = new Object[link.target().stored().size()];
-        link.target().keyAttributes().forEach(attribute -> row[attribute.slot()] = attribute.get(target));
-        return link.target().keyIn(row);
+        return entries;
     }
 
     /** Whether an object may be brought up to date with its row, since nothing would be lost. */

@@ -1,7 +1,6 @@
 package io.bathra.track;
 
 import io.bathra.model.HiddenRow;
-import io.bathra.model.LinkAttribute;
 import io.bathra.model.PartsAttribute;
 import io.bathra.model.PartsAttribute.Kind;
 import io.bathra.model.StoredAttribute;
@@ -51,18 +50,8 @@ final class PartsDifference {
 
     /** Whether any collection of parts of an entity differs from its rows. */
     static boolean isIn(Entry<?> owner) {
-        for (PartsAttribute attribute : owner.entity().parts()) {
-            List<Entry<HiddenRow>> old = Objects.requireNonNullElse(owner.parts(attribute), List.of());
-            List<@Nullable Object> parts = attribute.now(owner.object());
-            if (!unchanged(attribute, old, parts)) {
-                Changes.Draft draft = new Changes.Draft(owner.tracker().numbers());
-                new PartsDifference(owner, attribute, old, parts).find(draft);
-                if (!draft.isEmpty()) {
-                    return true;
-                }
-            }
-        }
-        return false;
+        return !owner.entity().parts().isEmpty()
+                && add(owner, new Changes.Draft(owner.tracker().numbers()));
     }
 
     /** Adds what has changed in the parts of an entity; tells whether anything has. */
@@ -273,11 +262,7 @@ final class PartsDifference {
     private static BitSet changed(Entry<HiddenRow> row, @Nullable Object[] now) {
         BitSet changed = new BitSet();
         for (StoredAttribute stored : row.entity().stored()) {
-            Object before = row.before(stored);
-            boolean same = stored instanceof LinkAttribute
-                    ? Objects.equals(before, now[stored.slot()])
-                    : stored.shape().same(before, now[stored.slot()]);
-            changed.set(stored.slot(), !same);
+            changed.set(stored.slot(), !Entry.same(stored, row.before(stored), now[stored.slot()]));
         }
         return changed;
     }

@@ -88,6 +88,14 @@ public final class Resetter {
         }
     }
 
+    /** Pairs that were read are read anew when they are visited. */
+    public void readPairsAgain(Entry<?> entry) {
+        for (PivotAttribute pivot : entry.entity().pivots()) {
+            Doors.links().unread(pivot.holder(entry.object()));
+            entry.belongings().pairs.remove(pivot);
+        }
+    }
+
     /**
      * Takes over what somebody else has made of a row, where this unit has changed other attributes.
      *

@@ -288,7 +288,9 @@ public final class Tracker {
         for (LinkAttribute link : entity.links()) {
             Object holder = link.holder(object);
             Object target = Doors.link().target(holder);
-            Object key = target == null || byObject.containsKey(target) ? null : loader.keyElsewhere(link, target);
+            Object key = target == null || byObject.containsKey(target)
+                    ? null
+                    : link.target().keyOf(target);
             if (key != null) {
                 Doors.link().unread(holder, key);
             } else if (target != null) {

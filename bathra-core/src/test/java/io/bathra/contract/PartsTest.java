@@ -232,7 +232,13 @@ class PartsTest {
                 .isEqualTo(rows(0, 0, 5));
         store.run(work -> work.require(Tug.class, 1L).log = null);
         assertThat(read().log).as("none is the same as an empty one").isEmpty();
+        assertThat(TestDatabase.count(source.wrapped(), "tug_fees")).isEqualTo(2);
         store.run(work -> work.remove(work.require(Tug.class, 1L)));
+        for (String part : List.of("certificates", "berths", "kinds", "fees", "log")) {
+            assertThat(TestDatabase.count(source.wrapped(), "tug_" + part))
+                    .as(part + " are gone without trace")
+                    .isZero();
+        }
         store.run(work -> work.add(new Tug()));
         List<String> crew = store.call(work -> work.require(Tug.class, 2L).crew);
         assertThat(crew).isEmpty();
@@ -297,6 +303,17 @@ class PartsTest {
             tug.crew.add("Frauke");
             assertThat(work.changes()).isNotEmpty();
         }
+    }
+
+    @Test
+    void anEmptyCollectionThatWasTakenIsNotReplaced() {
+        store.run(work -> work.add(new Tug()));
+        store.run(work -> {
+            List<String> crew = work.require(Tug.class, 2L).crew;
+            work.from(Tug.class).list();
+            crew.add("Imke");
+        });
+        store.run(work -> assertThat(work.require(Tug.class, 2L).crew).containsExactly("Imke"));
     }
 
     @Test

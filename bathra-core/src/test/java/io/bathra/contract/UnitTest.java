@@ -264,13 +264,17 @@ class UnitTest {
             Boat boat = read(work, Boat.class, 1);
             boat.name = "mine";
             boat.crew.clear();
+            assertThat(boat.friends).hasSize(1);
+            work.rollback();
             store.run(other -> {
                 boat(other, 1).name = "theirs";
                 boat(other, 1).crew.add("Jan");
+                boat(other, 1).friends.clear();
             });
             work.refresh(boat);
             assertThat(boat.name).isEqualTo("theirs");
             assertThat(boat.crew).containsExactly("Piet", "Klaas", "Jan");
+            assertThat(boat.friends).as("pairs are read anew").isEmpty();
             assertThat(work.changes()).isEmpty();
             work.rollback();
             store.run(other -> other.remove(boat(other, 1)));

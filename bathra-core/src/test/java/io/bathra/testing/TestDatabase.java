@@ -11,6 +11,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -91,6 +92,18 @@ public enum TestDatabase {
             statement.execute(sql);
         } catch (SQLException e) {
             throw new IllegalStateException(sql, e);
+        }
+    }
+
+    /** How many rows a table has. */
+    public static long count(DataSource source, String table) {
+        try (Connection connection = source.getConnection();
+                Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery("select count(*) from " + table)) {
+            result.next();
+            return result.getLong(1);
+        } catch (SQLException e) {
+            throw new IllegalStateException(table, e);
         }
     }
 
