@@ -1,8 +1,10 @@
 package io.bathra;
 
 import io.bathra.FlushReport.Rows;
+import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.Conflict;
+import io.bathra.error.NoSuchRowException;
 import io.bathra.error.StatementException;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
@@ -66,7 +68,7 @@ final class Flush {
         drawKeys();
         RowWriter writer = new RowWriter(transaction);
         for (Step step : plan.steps()) {
-            WriteForm form = dialect.form(step.operation(), step.entity(), step.columns(), step.rowCount());
+            WriteForm form = form(dialect, step);
             List<@Nullable Object[]> rows = new ArrayList<>(step.rowCount());
             int late = 0;
             for (Change change : step.changes()) {
@@ -96,10 +98,17 @@ final class Flush {
         }
     }
 
+    /** How a step gives its rows to the database. */
+    static WriteForm form(Dialect dialect, Step step) {
+        return step.isBlind()
+                ? dialect.blindForm(step.operation(), step.entity(), step.columns())
+                : dialect.form(step.operation(), step.entity(), step.columns(), step.rowCount());
+    }
+
     /** Updates that only break a ring are not counted: their rows are written by other steps. */
     private static boolean isExtra(Change change) {
         return change instanceof Update update
-                && (update.temporary() || change.entry().state() != State.STORED);
+                && (update.temporary() || change.entry().state() == State.NEW);
     }
 
     /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
@@ -211,7 +220,7 @@ final class Flush {
     }
 
     /** Finds out, after the rollback, which rows somebody else has removed or changed, and how. */
-    ConcurrentChangeException explain(RowsMissing missing) {
+    BathraException explain(RowsMissing missing) {
         Step step = missing.step;
         ModelEntity<?> entity = step.entity();
         ColumnAttribute version = entity.version();
@@ -230,10 +239,15 @@ final class Flush {
         for (Change change : step.changes()) {
             Entry<?> entry = change.entry();
             @Nullable Object[] theirs = found.get(keyOf(entry));
-            if (theirs == null) {
+            if (theirs == null && entry.isBlind()
+                    || theirs == null && version == null && entry.state() == State.LOOSE) {
+                return new NoSuchRowException(entry + " is not there, so it cannot be "
+                        + (step.operation() == Operation.DELETE ? "removed" : "changed"));
+            } else if (theirs == null) {
                 lost.add(entry + " (removed by somebody else)");
             } else if (version != null && !Objects.equals(entry.before(version), theirs[version.slot()])) {
-                lost.add(entry + " (version " + entry.before(version) + " was read, but it has "
+                lost.add(entry + " (version " + entry.before(version)
+                        + (entry.state() == State.LOOSE ? " was expected" : " was read") + ", but it has "
                         + theirs[version.slot()] + " now)");
                 conflicts.addAll(entry.conflicts(theirs));
             }

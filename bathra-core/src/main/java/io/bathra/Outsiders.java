@@ -37,16 +37,7 @@ final class Outsiders {
     /** Tracks an object that was read elsewhere; what differs from its row counts as changed. */
     <E> void adopt(ModelEntity<E> entity, E object) {
         Object key = keyOf(entity, object);
-        Entry<?> known = tracker.entry(entity, key);
-        if (known != null) {
-            if (known.object() == object) {
-                return;
-            }
-            throw new BathraException(entity.describe(key) + " is known to this unit of work as another object ("
-                    + known.object() + "), so " + object
-                    + " cannot be adopted as well; one row is one object: change that"
-                    + " one, or forget(...) it first");
-        }
+        refuseSecond(entity, key, object);
         @Nullable Object[] row = rows(entity, List.of(key)).get(key);
         if (row == null) {
             throw new NoSuchRowException(
@@ -59,7 +50,34 @@ final class Outsiders {
                     + " now)";
             throw new ConcurrentChangeException("adopt", List.of(lost), List.of());
         }
-        Entry<E> entry = tracker.adopt(entity, object, row);
+        noteParts(entity, tracker.adopt(entity, object, row));
+    }
+
+    /** Tracks an object that was read elsewhere without a look at its row: its version will tell whether it is the same. */
+    <E> void adoptUnread(ModelEntity<E> entity, E object) {
+        Object key = keyOf(entity, object);
+        refuseSecond(entity, key, object);
+        ColumnAttribute version = entity.version();
+        Object own = version == null ? null : version.get(object);
+        if (own == null) {
+            throw new BathraException(entity.describe(key) + " has no version that could be trusted; "
+                    + (version == null ? "declare one with version(...), or " : "")
+                    + "adopt(...) it, which reads its row");
+        }
+        noteParts(entity, tracker.adoptUnread(entity, object, own));
+    }
+
+    private void refuseSecond(ModelEntity<?> entity, Object key, Object object) {
+        Entry<?> known = tracker.entry(entity, key);
+        if (known != null) {
+            throw new BathraException(entity.describe(key) + " is known to this unit of work as another object ("
+                    + known.object() + "), so " + object
+                    + " cannot be adopted as well; one row is one object: change that"
+                    + " one, or forget(...) it first");
+        }
+    }
+
+    private <E> void noteParts(ModelEntity<E> entity, Entry<E> entry) {
         for (PartsAttribute parts : entity.parts()) {
             reader.partRows(parts, List.of(entry))
                     .forEach((owner, rows) -> tracker.loader().noteParts(owner, parts, rows));

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Something that the next flush would write.
  *
- * @param entity the object; for a part or a pair, the one that it belongs to
+ * @param entity the object; for a part or a pair, the one that it belongs to; null for a row that was never read
  * @param row its row in words: {@code PortCall 17}, {@code PortCall (new #3)}
  * @param standing {@code NEW}, {@code DIRTY} or {@code REMOVED}
  * @param attribute the changed attribute; null when the whole row comes or goes
@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param after the attribute's value in the object; for a link, the foreign key or the new target
  */
 public record PendingChange(
-        Object entity,
+        @Nullable Object entity,
         String row,
         Standing standing,
         @Nullable String attribute,
@@ -33,7 +33,7 @@ public record PendingChange(
             update.changed().stream()
                     .mapToObj(entry.entity().stored()::get)
                     .forEach(attribute -> pending.add(new PendingChange(
-                            entry.domainObject(),
+                            known(entry),
                             entry.toString(),
                             Standing.DIRTY,
                             attribute.name(),
@@ -44,8 +44,12 @@ public record PendingChange(
         return pending;
     }
 
+    private static @Nullable Object known(Entry<?> entry) {
+        return entry.state() == Entry.State.LOOSE ? null : entry.domainObject();
+    }
+
     private static PendingChange whole(Entry<?> entry, Standing standing) {
-        return new PendingChange(entry.domainObject(), entry.toString(), standing, null, null, null);
+        return new PendingChange(known(entry), entry.toString(), standing, null, null, null);
     }
 
     @Override

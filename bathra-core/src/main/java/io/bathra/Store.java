@@ -223,7 +223,7 @@ public final class Store implements AutoCloseable {
 
     /** The SQL that a step will be executed with. */
     String statement(Step step) {
-        WriteForm form = dialect().form(step.operation(), step.entity(), step.columns(), step.rowCount());
+        WriteForm form = Flush.form(dialect(), step);
         return form.sql().apply(1);
     }
 

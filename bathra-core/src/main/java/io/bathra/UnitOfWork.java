@@ -28,6 +28,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.BiConsumer;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -98,11 +99,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> Optional<E> find(Class<E> type, Object key) {
         check();
-        ModelEntity<E> entity = store.model().entity(type);
-        String mismatch = entity.keyShape().mismatch(key);
-        if (mismatch != null) {
-            throw new IllegalArgumentException("the key of " + entity.name() + " " + mismatch);
-        }
+        ModelEntity<E> entity = entity(type, key);
         String cause = "find " + entity.describe(key);
         Entry<?> known = tracker.entry(entity, key);
         if (known != null) {
@@ -111,8 +108,19 @@ public final class UnitOfWork implements AutoCloseable {
         }
         SqlText select = store.byKey(entity, key);
         return reading(() -> reader.read(cause, entity, select)).stream()
+                .filter(entry -> entry.state() != State.REMOVED)
                 .map(Entry::object)
                 .findFirst();
+    }
+
+    /** The entity of a class, after a look at the key that is asked for. */
+    private <E> ModelEntity<E> entity(Class<E> type, Object key) {
+        ModelEntity<E> entity = store.model().entity(type);
+        String mismatch = entity.keyShape().mismatch(key);
+        if (mismatch != null) {
+            throw new IllegalArgumentException("the key of " + entity.name() + " " + mismatch);
+        }
+        return entity;
     }
 
     /**
@@ -158,6 +166,17 @@ public final class UnitOfWork implements AutoCloseable {
         tracker.add(entity);
     }
 
+    /**
+     * A handle to a row, which is not read: what it is told is written by the next flush, for which a missing row is an
+     * error. Once the row has been read, the handle speaks of the entity.
+     *
+     * @throws IllegalArgumentException when the key is of another type than the entity's
+     */
+    public <E> Row<E> row(Class<E> type, Object key) {
+        check();
+        return new Row<>(this, entity(type, key), key);
+    }
+
     /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */
     public void remove(Object entity) {
         check();
@@ -172,12 +191,26 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws NoSuchRowException when the row is gone
      */
     public <E> E adopt(E entity) {
+        return adopt(entity, outsiders::adopt);
+    }
+
+    /**
+     * Tracks an object that was read elsewhere and edited since, and trusts its version: its row is not read, and all of its
+     * columns are written when it has that version still. Collections of parts are read, to write the difference.
+     *
+     * @throws BathraException when the entity has no version, or this unit knows the row as another object
+     */
+    public <E> E adoptUnread(E entity) {
+        return adopt(entity, outsiders::adoptUnread);
+    }
+
+    private <E> E adopt(E entity, BiConsumer<ModelEntity<E>, E> how) {
         check();
         @SuppressWarnings("unchecked") // an object's class is a class of its type
-        ModelEntity<E> known = store.model().entity((Class<? extends E>) entity.getClass());
+        ModelEntity<E> known = (ModelEntity<E>) store.model().entity((Class<? extends E>) entity.getClass());
         if (tracker.entryOf(entity) == null) {
             reading(() -> {
-                outsiders.adopt(known, entity);
+                how.accept(known, entity);
                 return null;
             });
         }
@@ -286,6 +319,12 @@ public final class UnitOfWork implements AutoCloseable {
             tracker.remove(entity);
             return;
         }
+        if (entry.isUnread()) {
+            throw new UnitStateException(
+                    entry
+                            + " was adopted without a look at its row, so nobody knows what it was; refresh(...) reads it",
+                    null);
+        }
         if (entry.state() == Entry.State.REMOVED) {
             tracker.add(entity);
         }
@@ -295,6 +334,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** Throws all pending changes away. */
     public void discard() {
         check();
+        tracker.tightenAll();
         for (Entry<?> entry : List.copyOf(tracker.entries())) {
             if (entry.state() == Entry.State.NEW || entry.state() == Entry.State.REMOVED || entry.isDirty()) {
                 discard(entry.object());
@@ -350,7 +390,7 @@ public final class UnitOfWork implements AutoCloseable {
             case NEW -> Standing.NEW;
             case STORED -> entry.isDirty() ? Standing.DIRTY : Standing.CLEAN;
             case REMOVED -> Standing.REMOVED;
-            case GONE -> Standing.UNTRACKED;
+            case LOOSE, GONE -> Standing.UNTRACKED;
         };
     }
 

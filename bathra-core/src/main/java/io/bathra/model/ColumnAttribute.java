@@ -98,6 +98,12 @@ public final class ColumnAttribute extends StoredAttribute {
         }
     }
 
+    /** A whole number as the column keeps it. */
+    public Object number(long value) {
+        boolean narrow = columns.get(0).type().kind() == ColumnType.Kind.INTEGER;
+        return narrow ? (Object) Math.toIntExact(value) : (Object) value;
+    }
+
     @Override
     public Shape shape() {
         return shape;

@@ -25,6 +25,7 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -51,7 +52,7 @@ final class ChangeCheck {
         check.claimsOfOthers(changes);
         check.newElements();
         if (!changes.deletes().isEmpty()) {
-            check.linksToRemoved();
+            check.linksToRemoved(changes);
         }
         return check.problems;
     }
@@ -85,8 +86,10 @@ final class ChangeCheck {
             }
         }
         for (UniqueKey unique : entry.entity().uniqueKeys()) {
-            boolean set = changed == null
-                    || unique.attributes().stream().anyMatch(attribute -> changed.get(attribute.slot()));
+            Predicate<StoredAttribute> written = attribute -> changed == null || changed.get(attribute.slot());
+            boolean set = entry.state() == State.LOOSE
+                    ? unique.attributes().stream().allMatch(written) // the others are not known
+                    : unique.attributes().stream().anyMatch(written);
             Object value = set ? unique.value(attribute -> values[attribute.slot()]) : null;
             if (value != null) {
                 claim(entry, unique, value);
@@ -251,23 +254,32 @@ final class ChangeCheck {
                 reason));
     }
 
-    private void linksToRemoved() {
+    private void linksToRemoved(Changes changes) {
         for (Entry<?> entry : tracker.entries()) {
             if (entry.state() != State.STORED && !inserted.contains(entry)) {
                 continue; // a new object that is not reached any more says nothing
             }
             for (LinkAttribute link : entry.entity().links()) {
-                Object value = entry.now(link);
-                Entry<?> target = value == null ? null : tracker.entry(link.target(), value);
-                if (target != null && target.state() == State.REMOVED) {
-                    report(
-                            entry,
-                            link,
-                            target,
-                            "leads to an object that is to be removed; remove this one too, or point"
-                                    + " it elsewhere");
+                leadsToRemoved(entry, link, entry.now(link));
+            }
+        }
+        for (Change.Update update : changes.updates()) {
+            for (LinkAttribute link : update.entry().entity().links()) {
+                if (update.entry().state() == State.LOOSE && update.changed().get(link.slot())) {
+                    leadsToRemoved(update.entry(), link, update.values()[link.slot()]);
                 }
             }
+        }
+    }
+
+    private void leadsToRemoved(Entry<?> entry, LinkAttribute link, @Nullable Object value) {
+        Entry<?> target = value == null ? null : tracker.entry(link.target(), value);
+        if (target != null && target.state() == State.REMOVED) {
+            report(
+                    entry,
+                    link,
+                    target,
+                    "leads to an object that is to be removed; remove this one too, or point" + " it elsewhere");
         }
     }
 

@@ -34,15 +34,17 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Planner {
     /** Rows that one statement could write: same operation, same table, same columns. */
-    private record Group(Operation operation, ModelEntity<?> entity, BitSet columns, boolean temporary) {
+    private record Group(Operation operation, ModelEntity<?> entity, BitSet columns, boolean temporary, boolean blind) {
         private static final Comparator<Group> ORDER = Comparator.comparing(Group::operation)
                 .thenComparingInt(group ->
                         group.operation == Operation.DELETE ? -group.entity.position() : group.entity.position())
                 .thenComparing(group -> !group.temporary)
-                .thenComparing(group -> group.columns.toString());
+                .thenComparing(group -> group.columns.toString())
+                .thenComparing(Group::blind);
 
         static Group of(Change change) {
             ModelEntity<?> entity = change.entry().entity();
+            boolean blind = change.entry().isBlind();
             if (change instanceof Insert insert) {
                 BitSet written = new BitSet();
                 written.set(0, insert.values().length);
@@ -50,14 +52,14 @@ public final class Planner {
                     written.set(attribute.slot(), !leftToDatabase(attribute, insert.values()[attribute.slot()]));
                 }
                 boolean pivot = entity.kind() == ModelEntity.Kind.PIVOT;
-                return new Group(pivot ? Operation.INSERT_MISSING : Operation.INSERT, entity, written, false);
+                return new Group(pivot ? Operation.INSERT_MISSING : Operation.INSERT, entity, written, false, false);
             }
             if (change instanceof Update update) {
-                return new Group(Operation.UPDATE, entity, update.changed(), update.temporary());
+                return new Group(Operation.UPDATE, entity, update.changed(), update.temporary(), blind);
             }
             BitSet key = new BitSet();
             key.set(0, entity.keyAttributes().size());
-            return new Group(Operation.DELETE, entity, key, false);
+            return new Group(Operation.DELETE, entity, key, false, blind);
         }
 
         private static boolean leftToDatabase(StoredAttribute attribute, @Nullable Object value) {

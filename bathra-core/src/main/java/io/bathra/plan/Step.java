@@ -67,6 +67,11 @@ public final class Step {
         return statement;
     }
 
+    /** Whether its rows are written whatever versions they have by now. */
+    public boolean isBlind() {
+        return changes.get(0).entry().isBlind();
+    }
+
     /** The changes behind the rows, for the flush. */
     @SuppressWarnings("exports") // for use inside the module only
     public List<Change> changes() {

@@ -19,6 +19,7 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.Collectors;
@@ -304,6 +305,24 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         };
     }
 
+    /** How to write rows whatever version they have by now. */
+    public final WriteForm blindForm(Operation operation, ModelEntity<?> entity, List<StoredAttribute> attributes) {
+        List<Parameter> key = Parameter.of(entity.keyColumns());
+        String where = where(key);
+        String table = qualified(entity.table());
+        if (operation == Operation.DELETE) {
+            return batched("delete from " + table + where, key);
+        }
+        String version =
+                quote(Objects.requireNonNull(entity.version()).columns().get(0).name());
+        List<StoredColumn> columns = ModelEntity.columns(attributes);
+        List<Parameter> parameters = new ArrayList<>(Parameter.of(columns));
+        parameters.addAll(key);
+        String sets =
+                columns.stream().map(column -> quote(column.name()) + " = ?, ").collect(Collectors.joining());
+        return batched("update " + table + " set " + sets + version + " = " + version + " + 1" + where, parameters);
+    }
+
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
         String head = insertHead(entity, columns) + " values ";
         String row = "(" + placeholders(columns.size()) + ")";
@@ -355,7 +374,11 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
     }
 
     private String whereMatch(ModelEntity<?> entity) {
-        return match(entity).stream()
+        return where(match(entity));
+    }
+
+    private String where(List<Parameter> match) {
+        return match.stream()
                 .map(parameter -> quote(parameter.column().name()) + " = ?")
                 .collect(Collectors.joining(" and ", " where ", ""));
     }

@@ -70,14 +70,27 @@ public final class Collector {
                     draft.deletes().add(new Change.Delete(entry));
                     leaving.add(entry);
                 }
-                case GONE -> {}
+                case LOOSE, GONE -> {}
             }
         }
+        addLoose(draft, now);
         PairsDifference pairs = new PairsDifference(draft);
         owners.forEach(owner -> pairs.add(owner, true));
         owners.forEach(owner -> pairs.add(owner, false));
         leaving.forEach(pairs::addTaken);
         return draft.done();
+    }
+
+    private void addLoose(Changes.Draft draft, Instant now) {
+        for (LooseRow row : tracker.looseRows()) {
+            Entry<?> entry = row.entry();
+            if (row.isRemoved()) {
+                draft.deletes().add(new Change.Delete(entry));
+            } else if (row.isPending()) {
+                BitSet changed = (BitSet) row.changed().clone();
+                draft.updates().add(new Change.Update(entry, changed, updateValues(entry, changed, now)));
+            }
+        }
     }
 
     /** Whether anything in these states would be written; stops at the first that would. */
@@ -87,7 +100,7 @@ public final class Collector {
                 return true;
             }
         }
-        return false;
+        return tracker.looseRows().stream().anyMatch(row -> row.isPending() && among.test(row.entry()));
     }
 
     private static boolean isManaged(ModelEntity<?> entity) {
@@ -112,7 +125,7 @@ public final class Collector {
             values[0] = entity.drawnKeyOf(entry.object());
         }
         if (entity.version() != null && values[entity.version().slot()] == null) {
-            values[entity.version().slot()] = number(entity.version(), 0);
+            values[entity.version().slot()] = entity.version().number(0);
         }
         entity.insertStamps().forEach(stamp -> values[stamp.slot()] = time(stamp, now));
         entity.updateStamps().forEach(stamp -> values[stamp.slot()] = time(stamp, now));
@@ -123,9 +136,9 @@ public final class Collector {
     private @Nullable Object[] updateValues(Entry<?> entry, BitSet changed, Instant now) {
         @Nullable Object[] values = values(entry);
         ColumnAttribute version = entry.entity().version();
-        if (version != null) {
+        if (version != null && !entry.isBlind()) {
             long before = ((Number) Objects.requireNonNull(entry.before(version))).longValue();
-            values[version.slot()] = number(version, before + 1);
+            values[version.slot()] = version.number(before + 1);
             changed.set(version.slot());
         }
         for (ColumnAttribute stamp : entry.entity().updateStamps()) {
@@ -133,11 +146,6 @@ public final class Collector {
             changed.set(stamp.slot());
         }
         return values;
-    }
-
-    private static Object number(ColumnAttribute attribute, long value) {
-        boolean narrow = attribute.columns().get(0).type().kind() == ColumnType.Kind.INTEGER;
-        return narrow ? (Object) Math.toIntExact(value) : (Object) value;
     }
 
     private @Nullable Object time(ColumnAttribute attribute, Instant now) {

@@ -15,6 +15,7 @@ import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.ToMany;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -31,9 +32,14 @@ public final class Entry<E> implements Tie {
         STORED,
         /** In the database until the next flush. */
         REMOVED,
+        /** In the database, but never read: it stands for what is to be written there. */
+        LOOSE,
         /** No longer the business of this unit. */
         GONE
     }
+
+    /** Stands in the row where nobody has looked. */
+    static final Object UNKNOWN = new Object();
 
     private final Tracker tracker;
     private final ModelEntity<E> entity;
@@ -123,6 +129,11 @@ public final class Entry<E> implements Tie {
         return tracker;
     }
 
+    /** Whether its row is written whatever version it has by now. */
+    public boolean isBlind() {
+        return state == State.LOOSE && entity.version() != null && before(entity.version()) == null;
+    }
+
     /** The key, null while it has not been drawn. */
     public @Nullable Object key() {
         return key;
@@ -151,7 +162,13 @@ public final class Entry<E> implements Tie {
 
     /** The value of a slot when the row was last in step. */
     public @Nullable Object before(StoredAttribute attribute) {
-        return snapshot == null ? null : snapshot[attribute.slot()];
+        Object value = snapshot == null ? null : snapshot[attribute.slot()];
+        return value == UNKNOWN ? null : value;
+    }
+
+    /** Whether the row was never read, so that all of it counts as changed. */
+    public boolean isUnread() {
+        return snapshot != null && Arrays.asList(snapshot).contains(UNKNOWN);
     }
 
     /** The value of a slot as it is now: a plain value, a foreign key, or the entry that a link leads to. */
@@ -179,12 +196,18 @@ public final class Entry<E> implements Tie {
         if (attribute.isLater()) {
             return Doors.later().isChanged(attribute.later(object));
         }
+        if (snapshot != null && snapshot[attribute.slot()] == UNKNOWN) {
+            return true;
+        }
         return !same(attribute, before(attribute), now(attribute));
     }
 
     /** The attributes whose values in the row are others than those that were read. */
     public List<Conflict> conflicts(@Nullable Object[] theirs) {
         List<Conflict> conflicts = new ArrayList<>();
+        if (state == State.LOOSE) {
+            return conflicts;
+        }
         for (StoredAttribute attribute : entity.withRow()) {
             Object read = before(attribute);
             Object there = theirs[attribute.slot()];

@@ -53,6 +53,11 @@ public final class Loader {
             Doors.later().unread(later.later(object));
         }
         entry.snapshot = row;
+        tracker.arrived(entry);
+        LooseRow pending = tracker.tighten(entry);
+        if (pending != null) {
+            pending.pourInto(entry);
+        }
         return entry;
     }
 
@@ -136,6 +141,22 @@ public final class Loader {
                     && !attribute.shape().same(before, after)) {
                 attribute.set(entry.object(), attribute.shape().kept(after));
             }
+        }
+    }
+
+    /** Gives a column of a known object another value, in the form in which it is stored; that is a change. */
+    public void give(Entry<?> entry, StoredAttribute attribute, @Nullable Object stored) {
+        attribute.set(entry.object(), stored);
+        if (attribute.isLater()) {
+            Doors.later().changed(attribute.later(entry.object()), true);
+        }
+    }
+
+    /** Points a link of a known object to the row with a key, as the user would. */
+    public void pointTo(Entry<?> entry, LinkAttribute link, @Nullable Object key) {
+        repoint(entry, link, key);
+        if (key != null && tracker.entry(link.target(), key) == null) {
+            tracker.await(entry, link, key);
         }
     }
 

@@ -17,11 +17,13 @@ import io.bathra.model.ToMany;
 import io.bathra.track.Entry.State;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -47,6 +49,16 @@ public final class Tracker {
 
     /** Whether {@code entries} has to be made anew, since entries have gone or come back. */
     private boolean stale;
+
+    /** Rows that are to be changed without having been read. */
+    private final Map<ModelEntity<?>, Map<Object, LooseRow>> loose = new LinkedHashMap<>();
+
+    /** A row whose object is not here. */
+    private record Awaited(ModelEntity<?> entity, Object key) {}
+
+    private record Pointing(Entry<?> owner, LinkAttribute link) {}
+
+    private final Map<Awaited, List<Pointing>> awaited = new HashMap<>();
 
     private int numbers;
     private boolean closed;
@@ -94,6 +106,47 @@ public final class Tracker {
             return new Stranger(target);
         }
         return entry.state == State.NEW ? entry : Objects.requireNonNull(entry.key);
+    }
+
+    // ---- rows without an object
+
+    /** What is to become of a row that has not been read. */
+    public LooseRow loose(ModelEntity<?> entity, Object key) {
+        return loose.computeIfAbsent(entity, e -> new LinkedHashMap<>())
+                .computeIfAbsent(key, k -> new LooseRow(this, entity, k, ++numbers));
+    }
+
+    /** What is to become of rows that have not been read, in the order in which they came. */
+    List<LooseRow> looseRows() {
+        return loose.values().stream().flatMap(rows -> rows.values().stream()).toList();
+    }
+
+    /** Nothing is to become of a row any more; tells what it was, if anything. */
+    @Nullable
+    LooseRow tighten(Entry<?> entry) {
+        Map<Object, LooseRow> rows = loose.get(entry.entity());
+        return rows == null ? null : rows.remove(Objects.requireNonNull(entry.key));
+    }
+
+    /** What was to become of a row is to become of it again. */
+    void loosen(LooseRow row) {
+        ModelEntity<?> entity = row.entry().entity();
+        Object key = Objects.requireNonNull(row.entry().key);
+        Entry<?> read = entry(entity, key);
+        if (read != null) {
+            row.pourInto(read);
+            return;
+        }
+        LooseRow since =
+                loose.computeIfAbsent(entity, e -> new LinkedHashMap<>()).putIfAbsent(key, row);
+        if (since != null) {
+            since.takeOver(row);
+        }
+    }
+
+    /** Nothing is to become of rows that have not been read. */
+    public void tightenAll() {
+        loose.clear();
     }
 
     // ---- bringing in and taking away
@@ -306,6 +359,18 @@ public final class Tracker {
         return entry;
     }
 
+    /** Begins to track an object that came from elsewhere, of whose row the key and the version alone are known. */
+    public <E> Entry<E> adoptUnread(ModelEntity<E> entity, E object, Object version) {
+        @Nullable Object[] row = new Object[entity.stored().size()];
+        Arrays.fill(row, Entry.UNKNOWN);
+        for (StoredAttribute attribute : entity.keyAttributes()) {
+            row[attribute.slot()] = attribute.get(object);
+        }
+        row[Objects.requireNonNull(entity.version()).slot()] = version;
+        entity.laters().forEach(later -> row[later.slot()] = null);
+        return adopt(entity, object, row);
+    }
+
     void forget(Entry<?> entry) {
         entry.state = State.GONE;
         stale = true;
@@ -363,10 +428,34 @@ public final class Tracker {
         Object holder = link.holder(owner.object());
         if (target == null) {
             Doors.link().unread(holder, key);
+            await(owner, link, key);
         } else {
             Doors.link().point(holder, target.object());
         }
         pointed(owner, link, before, beforeKey, target == null ? null : target.object());
+    }
+
+    /** A link has been pointed to a row that is not here: its object shows the owner from the moment it comes. */
+    void await(Entry<?> owner, LinkAttribute link, Object key) {
+        if (link.otherSide() != null && !closed) {
+            awaited.computeIfAbsent(new Awaited(link.target(), key), a -> new ArrayList<>())
+                    .add(new Pointing(owner, link));
+        }
+    }
+
+    /** The object of a row has come. */
+    void arrived(Entry<?> target) {
+        if (awaited.isEmpty()) {
+            return;
+        }
+        Object key = Objects.requireNonNull(target.key);
+        for (Pointing pointing :
+                Objects.requireNonNullElse(awaited.remove(new Awaited(target.entity(), key)), List.<Pointing>of())) {
+            boolean live = byObject.get(pointing.owner().object()) == pointing.owner();
+            if (live && key.equals(pointing.owner().now(pointing.link()))) {
+                sides.show(pointing.owner(), pointing.link(), target.object());
+            }
+        }
     }
 
     void included(Entry<?> owner, ToMany many, Object element) {
@@ -425,6 +514,8 @@ public final class Tracker {
         entries.clear();
         byObject.clear();
         byKey.clear();
+        loose.clear();
+        awaited.clear();
         closed = true;
     }
 

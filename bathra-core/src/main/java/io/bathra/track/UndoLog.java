@@ -10,10 +10,12 @@ import org.jspecify.annotations.Nullable;
  * transaction takes standings, keys and snapshots back. Values that the user has set stay.
  */
 public final class UndoLog {
+    private final Tracker tracker;
     private final AfterFlush after;
     private final List<Runnable> undo = new ArrayList<>();
 
     public UndoLog(Tracker tracker) {
+        this.tracker = tracker;
         after = new AfterFlush(tracker);
     }
 
@@ -33,13 +35,29 @@ public final class UndoLog {
     }
 
     public void updated(Entry<?> entry, @Nullable Object[] row) {
+        if (entry.state() == Entry.State.LOOSE) {
+            written(entry);
+            return;
+        }
         remember(entry);
         after.updated(entry, row);
     }
 
     public void deleted(Entry<?> entry) {
+        if (entry.state() == Entry.State.LOOSE) {
+            written(entry);
+            return;
+        }
         remember(entry);
         after.deleted(entry);
+    }
+
+    /** There is no object to bring in step. */
+    private void written(Entry<?> loose) {
+        LooseRow row = tracker.tighten(loose);
+        if (row != null) {
+            undo.add(() -> tracker.loosen(row));
+        }
     }
 
     /** The transaction has been committed: there is nothing left to take back. */

@@ -1,0 +1,114 @@
+package io.bathra.track;
+
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.track.Entry.State;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What is to become of a row that was never read. Its new values stand in an object that nobody sees, so that the flush
+ * writes it like any other; when the row is read after all, its entity takes them over.
+ */
+public final class LooseRow {
+    private final Tracker tracker;
+    private final Entry<?> entry;
+    private final BitSet changed = new BitSet();
+    private boolean removed;
+
+    LooseRow(Tracker tracker, ModelEntity<?> entity, Object key, int number) {
+        this.tracker = tracker;
+        this.entry = blank(tracker, entity, key, number);
+    }
+
+    private static <E> Entry<E> blank(Tracker tracker, ModelEntity<E> entity, Object key, int number) {
+        Entry<E> entry = new Entry<>(tracker, entity, entity.instantiate(), number, State.LOOSE);
+        entry.key = key;
+        @Nullable Object[] row = new Object[entity.stored().size()];
+        int part = 0;
+        for (StoredAttribute attribute : entity.keyAttributes()) {
+            Object own = entity.keyAttributes().size() == 1 ? key : ((List<?>) key).get(part);
+            row[attribute.slot()] = own;
+            tracker.loader().write(entry, attribute, own);
+            part++;
+        }
+        entry.snapshot = row;
+        return entry;
+    }
+
+    Entry<?> entry() {
+        return entry;
+    }
+
+    BitSet changed() {
+        return changed;
+    }
+
+    boolean isRemoved() {
+        return removed;
+    }
+
+    /** Whether a flush has anything to do for it. */
+    boolean isPending() {
+        return removed || !changed.isEmpty();
+    }
+
+    /** Gives a column another value, in the form in which it is stored. */
+    public void set(ColumnAttribute attribute, @Nullable Object stored) {
+        tracker.loader().give(entry, attribute, stored);
+        changed.set(attribute.slot());
+    }
+
+    /** Points a link to another row. */
+    public void link(LinkAttribute link, @Nullable Object key) {
+        tracker.loader().write(entry, link, key);
+        changed.set(link.slot());
+    }
+
+    /** The row is written only while it has this version. */
+    public void expectVersion(Object version) {
+        entry.row()[Objects.requireNonNull(entry.entity().version()).slot()] = version;
+    }
+
+    public void remove() {
+        removed = true;
+    }
+
+    /** Hands everything over to the entity, now that the row has been read. */
+    void pourInto(Entry<?> read) {
+        ColumnAttribute version = read.entity().version();
+        Object expected = version == null ? null : entry.before(version);
+        if (expected != null) {
+            read.row()[version.slot()] = expected;
+        }
+        changed.stream().mapToObj(read.entity().stored()::get).forEach(attribute -> {
+            if (attribute instanceof LinkAttribute link) {
+                tracker.loader().pointTo(read, link, entry.now(link));
+            } else {
+                tracker.loader().give(read, attribute, entry.now(attribute));
+            }
+        });
+        if (removed) {
+            tracker.remove(read.object());
+        }
+    }
+
+    /** Takes over what an earlier one of the same row wanted, as far as nothing else is wanted since. */
+    void takeOver(LooseRow earlier) {
+        BitSet missing = (BitSet) earlier.changed.clone();
+        missing.andNot(changed);
+        for (StoredAttribute attribute :
+                missing.stream().mapToObj(entry.entity().stored()::get).toList()) {
+            if (attribute instanceof LinkAttribute link) {
+                link(link, earlier.entry.now(link));
+            } else {
+                set((ColumnAttribute) attribute, earlier.entry.now(attribute));
+            }
+        }
+        removed |= earlier.removed;
+    }
+}
