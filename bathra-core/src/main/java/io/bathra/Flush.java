@@ -4,6 +4,7 @@ import io.bathra.FlushReport.Rows;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.Conflict;
+import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.StatementException;
 import io.bathra.jdbc.RowWriter;
@@ -11,10 +12,14 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.plan.Cascade;
+import io.bathra.plan.Chain;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Operation;
 import io.bathra.plan.Step;
+import io.bathra.sql.AlongWriter;
 import io.bathra.sql.Dialect;
+import io.bathra.sql.SqlText;
 import io.bathra.sql.WriteForm;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Insert;
@@ -22,15 +27,19 @@ import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.Settlement;
+import io.bathra.track.Tracker;
 import io.bathra.track.UndoLog;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -40,13 +49,21 @@ import org.jspecify.annotations.Nullable;
 final class Flush {
     private final Transaction transaction;
     private final Dialect dialect;
+    private final Tracker tracker;
     private final KeyDrawer keys;
     private final FlushPlan plan;
     private final Map<Entry<?>, Object> drawnKeys = new IdentityHashMap<>();
     private final List<Runnable> settle = new ArrayList<>();
     private final List<Map.Entry<ModelEntity<?>, Rows>> written = new ArrayList<>();
 
-    Flush(Transaction transaction, KeyDrawer keys, FlushPlan plan) {
+    /** What has become of tracked objects by way of rows that nobody has seen. */
+    private final List<Settlement> left = new ArrayList<>();
+
+    /** The step that is being executed. */
+    private @Nullable Step running;
+
+    Flush(Transaction transaction, Tracker tracker, KeyDrawer keys, FlushPlan plan) {
+        this.tracker = tracker;
         this.transaction = transaction;
         this.keys = keys;
         this.dialect = transaction.database().dialect();
@@ -66,8 +83,16 @@ final class Flush {
     /** Writes to the database; objects stay as they are. */
     void write(UndoLog undo) {
         drawKeys();
+        if (plan.isDeferring()) {
+            transaction.execute("flush", dialect.deferConstraints());
+        }
         RowWriter writer = new RowWriter(transaction);
         for (Step step : plan.steps()) {
+            running = step;
+            if (step.cascade() != null) {
+                written.add(Map.entry(step.entity(), Rows.of(step.operation(), write(step.cascade()))));
+                continue;
+            }
             WriteForm form = form(dialect, step);
             List<@Nullable Object[]> rows = new ArrayList<>(step.rowCount());
             int late = 0;
@@ -96,6 +121,34 @@ final class Flush {
             readBack(step, rows);
             written.add(Map.entry(step.entity(), Rows.of(step.operation(), step.rowCount() - late)));
         }
+        Set<ModelEntity<?>> removed = removed();
+        if (!removed.isEmpty()) {
+            left.addAll(new Leftovers(transaction, tracker).unseen(removed, known()));
+        }
+        String check = plan.isDeferring() ? dialect.checkConstraints() : null;
+        if (check != null) {
+            transaction.execute("flush", check);
+        }
+    }
+
+    /** Deletes what goes along with removed rows, or empties its links; tells how many rows there were. */
+    private int write(Cascade cascade) {
+        long count = 0;
+        Map<ModelEntity<?>, List<Chain>> byRoot = new LinkedHashMap<>();
+        cascade.chains()
+                .forEach(chain -> byRoot.computeIfAbsent(chain.root(), r -> new ArrayList<>())
+                        .add(chain));
+        for (Map.Entry<ModelEntity<?>, List<Chain>> one : byRoot.entrySet()) {
+            ModelEntity<?> root = one.getKey();
+            List<Object> removed = cascade.removed().getOrDefault(root, List.of());
+            for (List<Object> keys :
+                    EntityReader.chunks(removed, root.keyColumns().size())) {
+                SqlText sql =
+                        AlongWriter.write(dialect, cascade.operation(), one.getValue(), new AlongWriter.WithKeys(keys));
+                count += transaction.update("flush", sql, cascade.entity().table());
+            }
+        }
+        return Math.toIntExact(count);
     }
 
     /** How a step gives its rows to the database. */
@@ -136,12 +189,35 @@ final class Flush {
                 });
     }
 
+    /** The entities of which rows were removed that others may go along with. */
+    private Set<ModelEntity<?>> removed() {
+        Set<ModelEntity<?>> removed = new LinkedHashSet<>();
+        for (Step step : plan.steps()) {
+            if (step.operation() == Operation.DELETE && step.entity().kind() == ModelEntity.Kind.ENTITY) {
+                removed.add(step.entity());
+            }
+        }
+        return removed;
+    }
+
+    private Set<Entry<?>> known() {
+        Set<Entry<?>> known = Collections.newSetFromMap(new IdentityHashMap<>());
+        plan.steps().forEach(step -> step.changes().forEach(change -> known.add(change.entry())));
+        for (Settlement settlement : plan.settlements()) {
+            if (settlement instanceof Settlement.OfTaken taken) {
+                known.addAll(taken.entries());
+            }
+        }
+        return known;
+    }
+
     /** Brings the objects in step with what was written. */
     FlushReport settle(UndoLog undo) {
         plan.settlements().forEach(undo::settled);
+        left.forEach(undo::settled);
         settle.forEach(Runnable::run);
         plan.settlements().forEach(Settlement::end);
-        return FlushReport.of(written);
+        return FlushReport.of(written, plan.leftToDatabase());
     }
 
     /** All keys that the plan's new rows need, in one round trip a table; ascending in the order of the rows. */
@@ -217,6 +293,11 @@ final class Flush {
         } else {
             undo.deleted(change.entry());
         }
+    }
+
+    /** Finds out, after the rollback, which rows are behind a foreign key that was violated. */
+    BathraException explain(ForeignKeyViolation violation) {
+        return running == null ? violation : new Culprits(transaction).explain(violation, running);
     }
 
     /** Finds out, after the rollback, which rows somebody else has removed or changed, and how. */

@@ -7,7 +7,9 @@ import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 
 /** How many rows a flush, or all flushes of a transaction, have written. Immutable. */
 public final class FlushReport {
@@ -27,15 +29,17 @@ public final class FlushReport {
         }
     }
 
-    static final FlushReport NOTHING = new FlushReport(Map.of());
+    static final FlushReport NOTHING = new FlushReport(Map.of(), Set.of());
 
     private final Map<String, Rows> rows;
+    private final Set<String> leftToDatabase;
 
-    private FlushReport(Map<String, Rows> rows) {
+    private FlushReport(Map<String, Rows> rows, Set<String> leftToDatabase) {
+        this.leftToDatabase = Collections.unmodifiableSet(leftToDatabase);
         this.rows = Collections.unmodifiableMap(rows);
     }
 
-    static FlushReport of(Collection<Map.Entry<ModelEntity<?>, Rows>> written) {
+    static FlushReport of(Collection<Map.Entry<ModelEntity<?>, Rows>> written, Set<String> leftToDatabase) {
         Map<Integer, Map.Entry<String, Rows>> sorted = new TreeMap<>();
         for (Map.Entry<ModelEntity<?>, Rows> one : written) {
             sorted.merge(
@@ -45,18 +49,28 @@ public final class FlushReport {
         }
         Map<String, Rows> rows = new LinkedHashMap<>();
         sorted.values().forEach(one -> rows.put(one.getKey(), one.getValue()));
-        return new FlushReport(rows);
+        return new FlushReport(rows, leftToDatabase);
     }
 
     FlushReport plus(FlushReport other) {
         Map<String, Rows> sum = new LinkedHashMap<>(rows);
         other.rows.forEach((name, more) -> sum.merge(name, more, Rows::plus));
-        return new FlushReport(sum);
+        Set<String> left = new TreeSet<>(leftToDatabase);
+        left.addAll(other.leftToDatabase);
+        return new FlushReport(sum, left);
     }
 
     /** What was written, by the names of entities; rows of parts and pivots by those of their attributes. */
     public Map<String, Rows> rows() {
         return rows;
+    }
+
+    /**
+     * The tables whose rows the database has deleted, or whose links it has emptied, by itself, since those that they led to
+     * were removed. How many rows that were, it does not tell.
+     */
+    public Set<String> leftToDatabase() {
+        return leftToDatabase;
     }
 
     /** The rows of one entity; zeros when none was written. */
@@ -82,6 +96,8 @@ public final class FlushReport {
         }
         AlignedTable table = new AlignedTable("entity", "inserted", "updated", "deleted");
         rows.forEach((name, r) -> table.line(name, r.inserted(), r.updated(), r.deleted()));
-        return table.toString();
+        return leftToDatabase.isEmpty()
+                ? table.toString()
+                : table + "left to the database's own delete rules: " + String.join(", ", leftToDatabase) + "\n";
     }
 }

@@ -11,8 +11,11 @@ import io.bathra.model.LinkAttribute;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
+import io.bathra.plan.Cascade;
+import io.bathra.plan.Chain;
 import io.bathra.plan.Step;
 import io.bathra.query.Path;
+import io.bathra.sql.AlongWriter;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
@@ -223,6 +226,19 @@ public final class Store implements AutoCloseable {
 
     /** The SQL that a step will be executed with. */
     String statement(Step step) {
+        Cascade cascade = step.cascade();
+        if (cascade != null) {
+            Chain chain = cascade.chains().get(0);
+            List<Chain> alike = cascade.chains().stream()
+                    .filter(other -> other.root() == chain.root())
+                    .toList();
+            List<Object> keys = cascade.removed().getOrDefault(chain.root(), List.of());
+            return cascade.read()
+                    ? AlongWriter.rows(dialect(), chain, new AlongWriter.WithKeys(keys), link -> List.of())
+                            .sql()
+                    : AlongWriter.write(dialect(), step.operation(), alike, new AlongWriter.WithKeys(keys))
+                            .sql();
+        }
         WriteForm form = Flush.form(dialect(), step);
         return form.sql().apply(1);
     }

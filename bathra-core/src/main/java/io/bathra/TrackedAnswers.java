@@ -67,6 +67,12 @@ final class TrackedAnswers implements Answers {
         });
     }
 
+    @Override
+    public long delete(Query<?> query) {
+        work.check();
+        return new SetWiseDelete(work, store, transaction).delete(query, describe(query));
+    }
+
     /** Conditions are left out where a secret value is among them. */
     @Override
     public String describe(Query<?> query) {

@@ -77,7 +77,7 @@ public final class UnitOfWork implements AutoCloseable {
         collector = new Collector(tracker, store.clock());
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(store.limits(), () -> tracker.entries().size());
-        writes = new UnitTransaction(store, transaction, tracker, collector, guard);
+        writes = new UnitTransaction(this, store, transaction, tracker, collector, guard);
     }
 
     Tracker tracker() {
@@ -146,6 +146,15 @@ public final class UnitOfWork implements AutoCloseable {
         if (collector.hasChanges(entry -> entities.contains(entry.entity()))) {
             flush();
         }
+    }
+
+    /** Writes all pending changes; listeners are told unless they are bypassed. */
+    FlushReport flush(boolean telling) {
+        return guard.alone(() -> writes.flush(telling));
+    }
+
+    UnitTransaction writes() {
+        return writes;
     }
 
     /** Runs something that reads, and takes note when it fails. */
@@ -388,7 +397,8 @@ public final class UnitOfWork implements AutoCloseable {
         }
         return switch (entry.state()) {
             case NEW -> Standing.NEW;
-            case STORED -> entry.isDirty() ? Standing.DIRTY : Standing.CLEAN;
+            case STORED ->
+                Collector.isOrphan(entry) ? Standing.REMOVED : entry.isDirty() ? Standing.DIRTY : Standing.CLEAN;
             case REMOVED -> Standing.REMOVED;
             case LOOSE, GONE -> Standing.UNTRACKED;
         };
@@ -424,7 +434,12 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public FlushPlan plan() {
         check();
-        return Planner.plan(tracker, collector.collect()).withStatements(store::statement);
+        return Planner.plan(
+                        tracker,
+                        collector.collect(),
+                        transaction.database().dialect().abilities(),
+                        false)
+                .withStatements(store::statement);
     }
 
     /**
@@ -435,7 +450,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws StatementException when the database refuses; the objects are as before
      */
     public FlushReport flush() {
-        return guard.alone(writes::flush);
+        return flush(true);
     }
 
     /**
@@ -454,6 +469,12 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     // ---- the unit itself
+
+    /** Tells somebody of the flushes, commits and rollbacks of this unit, from now on. */
+    public void listen(UnitListener listener) {
+        check();
+        writes.listen(Objects.requireNonNull(listener, "listener"));
+    }
 
     /** What this unit has executed so far. */
     public Trace trace() {

@@ -1,18 +1,25 @@
 package io.bathra;
 
 import io.bathra.Flush.RowsMissing;
+import io.bathra.error.AfterCommitException;
 import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.ContentionException;
+import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
 import io.bathra.jdbc.Transaction;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Planner;
+import io.bathra.track.Changes;
 import io.bathra.track.Collector;
+import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import io.bathra.track.UndoLog;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -29,13 +36,30 @@ final class UnitTransaction {
     /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
     private @Nullable StatementException unrecovered;
 
-    UnitTransaction(Store store, Transaction transaction, Tracker tracker, Collector collector, UnitGuard guard) {
+    private final UnitOfWork work;
+    private final List<UnitListener> listeners = new ArrayList<>();
+
+    /** What is to be told when the transaction is committed. */
+    private final List<Runnable> afterCommit = new ArrayList<>();
+
+    UnitTransaction(
+            UnitOfWork work,
+            Store store,
+            Transaction transaction,
+            Tracker tracker,
+            Collector collector,
+            UnitGuard guard) {
+        this.work = work;
         this.store = store;
         this.transaction = transaction;
         this.tracker = tracker;
         this.collector = collector;
         this.guard = guard;
         this.undo = new UndoLog(tracker);
+    }
+
+    void listen(UnitListener listener) {
+        listeners.add(listener);
     }
 
     /** What was flushed since the last commit. */
@@ -64,43 +88,119 @@ final class UnitTransaction {
                 || e instanceof ContentionException contention && contention.isTransactionGone();
     }
 
-    FlushReport flush() {
-        FlushPlan plan = Planner.plan(tracker, collector.collect());
+    /**
+     * Writes all pending changes.
+     *
+     * @param telling whether listeners of entities are told
+     */
+    FlushReport flush(boolean telling) {
+        int mark = undo.mark();
+        Announcements announcements = new Announcements();
+        FlushPlan plan;
+        try {
+            AlongReader along = new AlongReader(transaction, tracker, collector, work.reader(), undo, telling);
+            Changes changes = announcements.before(telling, () -> {
+                reading(() -> {
+                    along.follow();
+                    return true;
+                });
+                return collector.collect();
+            });
+            plan = Planner.plan(
+                    tracker, changes, transaction.database().dialect().abilities(), true);
+        } catch (RuntimeException e) {
+            if (!guard.isBroken()) {
+                undo.undoTo(mark);
+            }
+            throw e;
+        }
         if (plan.isEmpty()) {
             return FlushReport.NOTHING;
         }
-        Flush flush = new Flush(transaction, store.keyDrawer(transaction), plan);
+        Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction), plan);
         boolean savepoint = transaction.hasWritten();
+        FlushReport written;
         try {
             if (savepoint) {
                 transaction.savepoint();
             }
             flush.write(undo);
+            written = flush.settle(undo);
+            announcements.after();
+            listeners.forEach(listener -> listener.flushed(work, written));
             if (savepoint) {
                 transaction.releaseSavepoint();
             }
-        } catch (RowsMissing e) {
-            goBack(savepoint, e);
-            BathraException explained = reading(() -> flush.explain(e));
-            if (!savepoint) {
-                transaction.rollback(); // finding out has begun another transaction, which must hold no locks
-            }
-            throw explained;
-        } catch (RuntimeException e) {
-            goBack(savepoint, e);
+        } catch (Error e) {
+            goBack(savepoint, mark, e);
             throw e;
+        } catch (RuntimeException e) {
+            goBack(savepoint, mark, e);
+            throw explained(flush, e, savepoint);
         }
-        FlushReport written = flush.settle(undo);
         report = report.plus(written);
+        afterCommit.addAll(announcements.afterCommit());
         return written;
     }
 
+    /**
+     * Writes by statements that concern whatever rows there are.
+     *
+     * @param write executes them, and tells what it has written
+     * @param explain says what is behind a violated foreign key
+     */
+    FlushReport write(Supplier<FlushReport> write, Function<ForeignKeyViolation, BathraException> explain) {
+        int mark = undo.mark();
+        boolean savepoint = transaction.hasWritten();
+        try {
+            if (savepoint) {
+                transaction.savepoint();
+            }
+            FlushReport written = write.get();
+            if (savepoint) {
+                transaction.releaseSavepoint();
+            }
+            report = report.plus(written);
+            return written;
+        } catch (ForeignKeyViolation e) {
+            goBack(savepoint, mark, e);
+            BathraException explained = reading(() -> explain.apply(e));
+            if (!savepoint) {
+                transaction.rollback();
+            }
+            throw explained;
+        } catch (RuntimeException e) {
+            goBack(savepoint, mark, e);
+            throw e;
+        }
+    }
+
+    /** A tracked row is not there any more, or a link of it is empty. */
+    void settled(Settlement settlement) {
+        undo.settled(settlement);
+    }
+
+    /** A failure in words that say what is behind it, where few databases do. */
+    private RuntimeException explained(Flush flush, RuntimeException failure, boolean savepoint) {
+        if (guard.isBroken() || !(failure instanceof RowsMissing || failure instanceof ForeignKeyViolation)) {
+            return failure;
+        }
+        RuntimeException explained = reading(() -> failure instanceof RowsMissing missing
+                ? flush.explain(missing)
+                : flush.explain((ForeignKeyViolation) failure));
+        if (!savepoint) {
+            transaction.rollback(); // finding out has begun another transaction, which must hold no locks
+        }
+        return explained;
+    }
+
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
-    private void goBack(boolean toSavepoint, RuntimeException cause) {
-        if (isTransactionGone(cause)) {
-            breakDown((BathraException) cause);
+    private void goBack(boolean toSavepoint, int mark, Throwable cause) {
+        if (cause instanceof BathraException gone && isTransactionGone(gone)) {
+            breakDown(gone);
             return;
         }
+        undo.undoTo(mark);
         try {
             if (toSavepoint) {
                 transaction.rollbackToSavepoint();
@@ -120,7 +220,7 @@ final class UnitTransaction {
                             + " up the whole; call rollback() and do the work again",
                     unrecovered);
         }
-        flush();
+        flush(true);
         try {
             transaction.commit();
         } catch (CommitUnknownException e) {
@@ -137,12 +237,34 @@ final class UnitTransaction {
         undo.forget();
         FlushReport committed = report;
         report = FlushReport.NOTHING;
+        List<Runnable> toTell = new ArrayList<>(afterCommit);
+        afterCommit.clear();
+        listeners.forEach(listener -> toTell.add(() -> listener.committed(work, committed)));
+        tellAll(toTell);
         return committed;
     }
 
+    /** One listener's failure keeps no other from being told. */
+    private static void tellAll(List<Runnable> listeners) {
+        RuntimeException failure = null;
+        for (Runnable listener : listeners) {
+            try {
+                listener.run();
+            } catch (RuntimeException e) {
+                if (failure == null) {
+                    failure = new AfterCommitException(e);
+                } else {
+                    failure.addSuppressed(e);
+                }
+            }
+        }
+        if (failure != null) {
+            throw failure;
+        }
+    }
+
     void rollback() {
-        undo.undo();
-        report = FlushReport.NOTHING;
+        takeBack();
         unrecovered = null;
         try {
             transaction.rollback();
@@ -154,13 +276,23 @@ final class UnitTransaction {
 
     private void breakDown(BathraException cause) {
         guard.breakDown(cause);
-        undo.undo();
         transaction.close();
+        takeBack();
     }
 
     /** Rolls back without a word. */
     void abandon() {
-        undo.undo();
         transaction.close();
+        takeBack();
+    }
+
+    private void takeBack() {
+        boolean anything = !report.rows().isEmpty();
+        undo.undo();
+        report = FlushReport.NOTHING;
+        afterCommit.clear();
+        if (anything) {
+            listeners.forEach(listener -> listener.rolledBack(work));
+        }
     }
 }

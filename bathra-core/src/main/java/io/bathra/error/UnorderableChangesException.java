@@ -8,7 +8,8 @@ public final class UnorderableChangesException extends BathraException {
 
     public UnorderableChangesException(List<String> cycle) {
         super("these rows wait for one another and no nullable link allows to cut the ring: "
-                + String.join(" -> ", cycle) + "; make one of these links optional, or store the rows in two flushes");
+                + String.join(" -> ", cycle)
+                + "; make one of these links optional or deferrable(), or store the rows in two flushes");
         this.cycle = List.copyOf(cycle);
     }
 

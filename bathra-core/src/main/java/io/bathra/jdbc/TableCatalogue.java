@@ -146,7 +146,7 @@ public final class TableCatalogue {
         try (ResultSet rows = metaData.getImportedKeys(catalog, schema, table)) {
             while (rows.next()) {
                 if (rows.getInt("KEY_SEQ") == 1 && !columns.isEmpty()) {
-                    keys.add(new ForeignKey("", columns, target, targets, rule));
+                    keys.add(new ForeignKey("", columns, target, targets, rule, false));
                     columns.clear();
                     targets.clear();
                 }
@@ -161,7 +161,7 @@ public final class TableCatalogue {
             }
         }
         if (!columns.isEmpty()) {
-            keys.add(new ForeignKey("", columns, target, targets, rule));
+            keys.add(new ForeignKey("", columns, target, targets, rule, false));
         }
         return keys;
     }

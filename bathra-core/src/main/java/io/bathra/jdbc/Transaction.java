@@ -71,16 +71,33 @@ public final class Transaction implements AutoCloseable {
     /** Runs a query and hands over each row. */
     public void query(String cause, SqlText text, RowHandler handler) {
         run(cause, text.sql(), null, statement -> {
-            int index = 1;
-            for (SqlText.Param param : text.params()) {
-                if (param instanceof SqlText.ArrayValue array) {
-                    database.bindArray(
-                            statement, index++, param.type(), array.values().toArray());
-                } else if (param instanceof SqlText.Value value) {
-                    database.bind(statement, index++, param.type(), value.value());
-                }
-            }
+            bind(statement, text);
             return handOver(statement, handler);
+        });
+    }
+
+    private void bind(PreparedStatement statement, SqlText text) throws SQLException {
+        int index = 1;
+        for (SqlText.Param param : text.params()) {
+            if (param instanceof SqlText.ArrayValue array) {
+                database.bindArray(
+                        statement, index++, param.type(), array.values().toArray());
+            } else if (param instanceof SqlText.Value value) {
+                database.bind(statement, index++, param.type(), value.value());
+            }
+        }
+    }
+
+    /**
+     * Runs a statement that writes whatever rows fulfil its condition.
+     *
+     * @return how many there were
+     */
+    public long update(String cause, SqlText text, String table) {
+        return run(cause, text.sql(), shown(text.sql()), "set-wise", table, statement -> {
+            written = true;
+            bind(statement, text);
+            return statement.executeUpdate();
         });
     }
 

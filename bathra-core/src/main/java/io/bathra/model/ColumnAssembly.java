@@ -87,6 +87,7 @@ final class ColumnAssembly {
                 typed.converter(),
                 databaseMade(declared.options()),
                 declared.has(Options.Secret.class),
+                declared.has(Options.Deferrable.class),
                 field.isLater() ? access : null);
         return ColumnAttribute.single(
                 entity,

@@ -124,6 +124,11 @@ public final class ColumnAttribute extends StoredAttribute {
     }
 
     @Override
+    public boolean isDeferrable() {
+        return traits.deferrable();
+    }
+
+    @Override
     public @Nullable Object shown(@Nullable Object value) {
         Object shown = super.shown(value);
         return shown != null && shown == value && isInline() ? fromStored(value) : shown;

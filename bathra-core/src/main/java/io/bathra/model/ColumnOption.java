@@ -4,6 +4,7 @@ package io.bathra.model;
 public sealed interface ColumnOption
         permits NameOption,
                 SharedOption,
+                ConstraintOption,
                 Options.Length,
                 Options.Digits,
                 Options.LongText,

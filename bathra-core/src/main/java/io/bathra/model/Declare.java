@@ -4,6 +4,7 @@ import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.query.Ordering;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** The words of a declaration; made for a static import. */
@@ -222,16 +223,32 @@ public final class Declare {
     }
 
     /**
-     * What happens to the rows of a pivot when the entity on this side is removed. Without it, they go too.
-     *
-     * @throws IllegalArgumentException for {@code SET_NULL}, since half a pair means nothing
+     * What happens to the rows of this table when the row that they lead to is removed. Without it, a link refuses the
+     * removal, and the pairs of a pivot go too. The rule is written into the foreign key.
      */
-    public static SideOption onDelete(DeleteRule rule) {
-        if (rule == DeleteRule.SET_NULL) {
-            throw new IllegalArgumentException(
-                    "onDelete(SET_NULL) would leave half a pair in a pivot; take CASCADE or RESTRICT");
-        }
-        return new Options.OnDelete(rule);
+    public static DeleteOption onDelete(DeleteRule rule) {
+        return new Options.OnDelete(Objects.requireNonNull(rule, "rule"));
+    }
+
+    /**
+     * Who carries {@code onDelete(...)} out. With {@code UNIT} the foreign key has no rule, and the unit of work deletes or
+     * empties the rows itself, a statement for each table: for a schema that may not be changed.
+     */
+    public static LinkOption enforcedBy(Enforcer enforcer) {
+        return new Options.EnforcedBy(Objects.requireNonNull(enforcer, "enforcer"));
+    }
+
+    /** An element that is taken out of the collection, and put into no other, is removed. */
+    public static LinksOption<Object> removeOrphans() {
+        return new Options.RemoveOrphans();
+    }
+
+    /**
+     * The unique constraints and the foreign key of this attribute may be checked at the end of a flush, where the database
+     * can: then rings and swaps need no statement more. PostgreSQL can, SQLite for foreign keys; elsewhere it says nothing.
+     */
+    public static ConstraintOption deferrable() {
+        return new Options.Deferrable();
     }
 
     /** The column's name, where the convention's {@code snake_case} does not fit. */

@@ -4,11 +4,14 @@ import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
+import io.bathra.model.Listener.Moment;
 import io.bathra.query.Condition;
 import java.time.temporal.Temporal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -60,6 +63,8 @@ public final class Entity<E> {
         INSERT_STAMP,
         UPDATE_STAMP
     }
+
+    record ListenerLine(Listener listener) implements Line {}
 
     record ColumnLine(Accessor accessor, List<ColumnOption> options) implements AttributeLine {}
 
@@ -287,6 +292,60 @@ public final class Entity<E> {
             Attr<? super C, ? extends Links<? super E>> otherSide,
             PivotOption... options) {
         return with(new PivotLine(Accessor.of(attribute), Accessor.of(otherSide), List.of(options)));
+    }
+
+    // ---- listeners
+
+    /**
+     * Runs before a flush writes a new entity. What it changes in the entity is part of the flush; an exception stops the
+     * flush whole.
+     */
+    public Entity<E> beforeInsert(Consumer<? super E> listener) {
+        return listen(Event.INSERT, Moment.BEFORE, (entity, changes) -> listener.accept(entity));
+    }
+
+    /** Runs when a flush has written everything, for each new entity. An exception takes the flush back. */
+    public Entity<E> afterInsert(Consumer<? super E> listener) {
+        return listen(Event.INSERT, Moment.AFTER, (entity, changes) -> listener.accept(entity));
+    }
+
+    /**
+     * Runs before a flush writes a changed entity, with what has changed so far. What it changes in the entity is part of
+     * the flush; an exception stops the flush whole.
+     */
+    public Entity<E> beforeUpdate(BiConsumer<? super E, List<ChangedAttribute>> listener) {
+        return listen(Event.UPDATE, Moment.BEFORE, listener);
+    }
+
+    /** Runs when a flush has written everything, for each entity that it has changed. An exception takes the flush back. */
+    public Entity<E> afterUpdate(BiConsumer<? super E, List<ChangedAttribute>> listener) {
+        return listen(Event.UPDATE, Moment.AFTER, listener);
+    }
+
+    /**
+     * Runs before a flush removes an entity, be it for a delete rule. Each such entity is read for that, one rule of a
+     * parent's or not, so removing many takes longer. An exception stops the flush whole.
+     */
+    public Entity<E> beforeRemove(Consumer<? super E> listener) {
+        return listen(Event.REMOVE, Moment.BEFORE, (entity, changes) -> listener.accept(entity));
+    }
+
+    /** Runs when a flush has written everything, for each entity that it has removed. An exception takes the flush back. */
+    public Entity<E> afterRemove(Consumer<? super E> listener) {
+        return listen(Event.REMOVE, Moment.AFTER, (entity, changes) -> listener.accept(entity));
+    }
+
+    /**
+     * Runs when the transaction is committed, for what is to be done outside of the database: a file to be deleted, a
+     * message to be sent. An exception takes nothing back.
+     */
+    public Entity<E> afterCommit(Event event, Consumer<? super E> listener) {
+        return listen(event, Moment.AFTER_COMMIT, (entity, changes) -> listener.accept(entity));
+    }
+
+    @SuppressWarnings("unchecked") // a listener is given entities of this class alone
+    private Entity<E> listen(Event event, Moment moment, BiConsumer<? super E, List<ChangedAttribute>> action) {
+        return with(new ListenerLine(new Listener(event, moment, (BiConsumer<Object, List<ChangedAttribute>>) action)));
     }
 
     private Entity<E> with(Line line) {

@@ -176,7 +176,8 @@ final class EntityAssembly<E> {
                 orderings.addAll(ordered.orderings());
             }
         }
-        return new LinksAttribute(entity, field.name(), access, slot, cascades, orderings);
+        return new LinksAttribute(
+                entity, field.name(), access, slot, cascades, has(options, Options.RemoveOrphans.class), orderings);
     }
 
     /** Finds the fields of the key; false, with a fault, when there are none that can be it. */
@@ -244,6 +245,21 @@ final class EntityAssembly<E> {
 
     private LinkAttribute link(PersistentField field, FieldAccess access, int slot) {
         List<?> options = fields.options(field.name());
+        boolean required = keyFields.contains(field) || has(options, Options.Required.class);
+        DeleteRule rule = Options.deleteRule(options).orElse(DeleteRule.RESTRICT);
+        Enforcer enforcer = Options.enforcer(options);
+        if (rule == DeleteRule.SET_NULL && required) {
+            fault(
+                    field.name(),
+                    "is required, so onDelete(SET_NULL) cannot empty it; take CASCADE or RESTRICT, or make it"
+                            + " optional");
+        }
+        if (rule == DeleteRule.RESTRICT && enforcer == Enforcer.UNIT) {
+            fault(
+                    field.name(),
+                    "is enforcedBy(UNIT), but nothing is to be done: say onDelete(CASCADE) or"
+                            + " onDelete(SET_NULL) as well");
+        }
         return new LinkAttribute(
                 entity,
                 field.name(),
@@ -251,11 +267,13 @@ final class EntityAssembly<E> {
                 slot,
                 Options.name(options),
                 scope.naming(),
-                keyFields.contains(field) || has(options, Options.Required.class),
+                required,
                 new LinkAttribute.Ends(
-                        DeleteRule.RESTRICT,
+                        rule,
+                        enforcer,
                         !has(options, Options.NoCascade.class),
-                        has(options, Options.Unique.class)));
+                        has(options, Options.Unique.class),
+                        has(options, Options.Deferrable.class)));
     }
 
     static boolean has(List<?> options, Class<?> kind) {

@@ -18,13 +18,19 @@ public final class LinkAttribute extends StoredAttribute {
      * How a link is kept.
      *
      * @param onDelete what happens to its row when the target is deleted
+     * @param enforcer who sees to that
      * @param cascades whether a new target is stored along with its owner
      * @param unique whether no two rows lead to the same target
+     * @param deferrable whether its foreign key may be checked late
      */
-    record Ends(DeleteRule onDelete, boolean cascades, boolean unique) {
-        static final Ends PLAIN = new Ends(DeleteRule.RESTRICT, true, false);
+    record Ends(DeleteRule onDelete, Enforcer enforcer, boolean cascades, boolean unique, boolean deferrable) {
+        static final Ends PLAIN = of(DeleteRule.RESTRICT);
         /** A row that goes with its target. */
-        static final Ends OWNED = new Ends(DeleteRule.CASCADE, true, false);
+        static final Ends OWNED = of(DeleteRule.CASCADE);
+
+        static Ends of(DeleteRule onDelete) {
+            return new Ends(onDelete, Enforcer.DATABASE, true, false, false);
+        }
     }
 
     LinkAttribute(
@@ -59,6 +65,26 @@ public final class LinkAttribute extends StoredAttribute {
     /** What happens to its row when the target is deleted. */
     public DeleteRule onDelete() {
         return ends.onDelete();
+    }
+
+    /** Who carries that out. */
+    public Enforcer enforcer() {
+        return ends.enforcer();
+    }
+
+    /** What the foreign key says of that. */
+    public DeleteRule ruleInDatabase() {
+        return ends.enforcer() == Enforcer.DATABASE ? ends.onDelete() : DeleteRule.RESTRICT;
+    }
+
+    /** Whether a row that leads nowhere any more is to be removed. */
+    public boolean removesOrphans() {
+        return otherSide instanceof LinksAttribute many && many.removesOrphans();
+    }
+
+    @Override
+    public boolean isDeferrable() {
+        return ends.deferrable();
     }
 
     /** Whether a new target is stored along with its owner. */

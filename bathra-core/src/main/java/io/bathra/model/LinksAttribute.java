@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 public final class LinksAttribute extends Attribute implements ToMany, OtherSide {
     private final int slot;
     private final boolean cascades;
+    private final boolean removesOrphans;
     private final List<Ordering<?>> orderings;
     private @Nullable LinkAttribute otherEnd;
 
@@ -18,10 +19,12 @@ public final class LinksAttribute extends Attribute implements ToMany, OtherSide
             FieldAccess field,
             int slot,
             boolean cascades,
+            boolean removesOrphans,
             List<Ordering<?>> orderings) {
         super(entity, name, field);
         this.slot = slot;
         this.cascades = cascades;
+        this.removesOrphans = removesOrphans;
         this.orderings = List.copyOf(orderings);
     }
 
@@ -48,6 +51,11 @@ public final class LinksAttribute extends Attribute implements ToMany, OtherSide
     @Override
     public boolean cascades() {
         return cascades;
+    }
+
+    /** Whether an element that is taken out is removed. */
+    boolean removesOrphans() {
+        return removesOrphans;
     }
 
     /** The order in which the elements are read; none for that of their keys. */

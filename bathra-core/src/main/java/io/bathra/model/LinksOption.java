@@ -5,4 +5,4 @@ package io.bathra.model;
  *
  * @param <C> the entity at the other end
  */
-public sealed interface LinksOption<C> permits AssociationOption, Options.OrderedBy {}
+public sealed interface LinksOption<C> permits AssociationOption, Options.OrderedBy, Options.RemoveOrphans {}

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -75,6 +76,10 @@ public final class Model {
 
     private static Model of(ModelAssembly assembly) {
         List<ModelEntity<?>> entities = assembly.build();
+        Stream.of(entities, assembly.hidden())
+                .flatMap(List::stream)
+                .flatMap(table -> table.links().stream())
+                .forEach(link -> link.target().linkLeadsHere(link));
         return new Model(assembly.model(), null, entities, assembly.hidden());
     }
 

@@ -3,11 +3,13 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -58,6 +60,8 @@ public final class ModelEntity<E> {
     private List<StoredColumn> columnsWithRow = List.of();
     private @Nullable Shape keyShape;
     private @Nullable KeySource keySource;
+    private final Set<Event> heard = EnumSet.noneOf(Event.class);
+    private final List<LinkAttribute> linksLeadingHere = new ArrayList<>();
 
     ModelEntity(Class<E> type, String name, Kind kind, Supplier<? extends E> constructor, String table, int position) {
         this.type = type;
@@ -95,6 +99,7 @@ public final class ModelEntity<E> {
         keys.add(0, new UniqueKey(stored.subList(0, keyAttributes), true, null));
         uniqueKeys = List.copyOf(keys);
         rules = declared;
+        declared.listeners().forEach(listener -> heard.add(listener.event()));
     }
 
     private static <A> List<A> pick(List<Attribute> all, Class<A> kind) {
@@ -286,6 +291,27 @@ public final class ModelEntity<E> {
     /** The times that are set when a row is updated. */
     public List<ColumnAttribute> updateStamps() {
         return rules().updateStamps();
+    }
+
+    /** Who wants to know of an event at a moment. */
+    public List<Listener> listeners(Event event, Listener.Moment moment) {
+        return rules().listeners().stream()
+                .filter(listener -> listener.event() == event && listener.moment() == moment)
+                .toList();
+    }
+
+    /** Whether anybody wants to know of an event, at whatever moment. */
+    public boolean isHeard(Event event) {
+        return heard.contains(event);
+    }
+
+    /** The links of all tables that lead here. */
+    public List<LinkAttribute> linksLeadingHere() {
+        return linksLeadingHere;
+    }
+
+    void linkLeadsHere(LinkAttribute link) {
+        linksLeadingHere.add(link);
     }
 
     private Rules rules() {

@@ -3,6 +3,7 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.query.Ordering;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** What the words of {@link Declare} make. */
@@ -16,6 +17,22 @@ final class Options {
                 .map(option -> ((Name) option).column())
                 .findFirst()
                 .orElse(null);
+    }
+
+    /** What is said of the removal of the row at the other end. */
+    static Optional<DeleteRule> deleteRule(List<?> options) {
+        return options.stream()
+                .filter(OnDelete.class::isInstance)
+                .map(option -> ((OnDelete) option).rule())
+                .findFirst();
+    }
+
+    static Enforcer enforcer(List<?> options) {
+        return options.stream()
+                .filter(EnforcedBy.class::isInstance)
+                .map(option -> ((EnforcedBy) option).enforcer())
+                .findFirst()
+                .orElse(Enforcer.DATABASE);
     }
 
     record Source(KeySource source) implements KeyOption {}
@@ -62,5 +79,11 @@ final class Options {
 
     record Side(boolean own, List<SideOption> options) implements PivotOption {}
 
-    record OnDelete(DeleteRule rule) implements SideOption {}
+    record OnDelete(DeleteRule rule) implements DeleteOption {}
+
+    record EnforcedBy(Enforcer enforcer) implements LinkOption {}
+
+    record Deferrable() implements ConstraintOption {}
+
+    record RemoveOrphans() implements LinksOption<Object> {}
 }

@@ -92,7 +92,10 @@ final class PartsAssembly {
         List<UniqueKey> uniques =
                 distinct == null ? List.of() : List.of(new UniqueKey(List.of(owner, distinct), false, null));
         rows.complete(
-                KeySource.GENERATED, 1, all, new Rules(uniques, List.of(), List.of(), null, List.of(), List.of()));
+                KeySource.GENERATED,
+                1,
+                all,
+                new Rules(uniques, List.of(), List.of(), null, List.of(), List.of(), List.of()));
         rows.columnsAreKnown();
         attribute.connect(new PartsAttribute.Parts(rows, owner, order, key, element));
     }
@@ -128,7 +131,7 @@ final class PartsAssembly {
                 HiddenRow.slot(all.size()),
                 all.size(),
                 new ColumnAttribute.Part("", column, typed.type(), true, typed.converter()),
-                new Traits(false, typed.converter(), null, secret, null));
+                new Traits(false, typed.converter(), null, secret, false, null));
     }
 
     private @Nullable ColumnAttribute inlined(Class<?> type, Map<Class<?>, ModelEntity<?>> entities) {

@@ -54,7 +54,7 @@ final class PivotAssembly {
                 KeySource.ASSIGNED,
                 2,
                 all,
-                new Rules(uniques, List.of(), checks(itself, near, far), null, List.of(), List.of()));
+                new Rules(uniques, List.of(), checks(itself, near, far), null, List.of(), List.of(), List.of()));
         rows.columnsAreKnown();
         PivotAttribute.Pivot pivot =
                 new PivotAttribute.Pivot(rows, near, far, order, EntityAssembly.has(options, Options.OwnKey.class));
@@ -74,6 +74,10 @@ final class PivotAssembly {
                 sideOptions.addAll(side.options());
             }
         }
+        DeleteRule rule = Options.deleteRule(sideOptions).orElse(DeleteRule.CASCADE);
+        if (rule == DeleteRule.SET_NULL) {
+            scope.fault("says onDelete(SET_NULL) of a side, which would leave half a pair; take CASCADE or RESTRICT");
+        }
         LinkAttribute link = new LinkAttribute(
                 rows,
                 name,
@@ -82,14 +86,7 @@ final class PivotAssembly {
                 Options.name(sideOptions),
                 scope.naming(),
                 true,
-                new LinkAttribute.Ends(
-                        sideOptions.stream()
-                                .filter(Options.OnDelete.class::isInstance)
-                                .map(option -> ((Options.OnDelete) option).rule())
-                                .findFirst()
-                                .orElse(DeleteRule.CASCADE),
-                        true,
-                        false));
+                LinkAttribute.Ends.of(rule));
         link.connect(target);
         HiddenTables.nameColumns(link, scope);
         all.add(link);

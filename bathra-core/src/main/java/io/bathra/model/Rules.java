@@ -10,4 +10,5 @@ record Rules(
         List<CheckRule> checks,
         @Nullable ColumnAttribute version,
         List<ColumnAttribute> insertStamps,
-        List<ColumnAttribute> updateStamps) {}
+        List<ColumnAttribute> updateStamps,
+        List<Listener> listeners) {}

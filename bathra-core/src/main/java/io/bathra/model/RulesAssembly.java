@@ -4,6 +4,7 @@ import io.bathra.attr.Accessor;
 import io.bathra.model.Entity.CheckLine;
 import io.bathra.model.Entity.IndexLine;
 import io.bathra.model.Entity.Line;
+import io.bathra.model.Entity.ListenerLine;
 import io.bathra.model.Entity.Managed;
 import io.bathra.model.Entity.ManagedLine;
 import io.bathra.model.Entity.UniqueLine;
@@ -67,6 +68,7 @@ final class RulesAssembly {
         List<IndexRule> indexes = new ArrayList<>();
         List<CheckRule> checks = new ArrayList<>();
         List<ColumnAttribute> versions = new ArrayList<>();
+        List<Listener> listeners = new ArrayList<>();
         List<ColumnAttribute> insertStamps = new ArrayList<>();
         List<ColumnAttribute> updateStamps = new ArrayList<>();
         for (Line line : lines) {
@@ -76,6 +78,8 @@ final class RulesAssembly {
             } else if (line instanceof CheckLine check) {
                 check(check.condition());
                 checks.add(new CheckRule(check.name(), check.condition()));
+            } else if (line instanceof ListenerLine listening) {
+                listeners.add(listening.listener());
             } else if (line instanceof ManagedLine managed) {
                 ColumnAttribute attribute = managed(managed);
                 if (attribute != null) {
@@ -91,7 +95,13 @@ final class RulesAssembly {
             owner.fault(versions.get(1).name(), "is a second version; declare one");
         }
         return new Rules(
-                uniques(), indexes, checks, versions.isEmpty() ? null : versions.get(0), insertStamps, updateStamps);
+                uniques(),
+                indexes,
+                checks,
+                versions.isEmpty() ? null : versions.get(0),
+                insertStamps,
+                updateStamps,
+                listeners);
     }
 
     private void check(Condition<?> condition) {

@@ -39,6 +39,11 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         return isSecret() && value != null ? "(secret)" : value;
     }
 
+    /** Whether the constraints that it is part of may be checked at the end of a flush. */
+    public boolean isDeferrable() {
+        return false;
+    }
+
     /** The part that the database plays in its value; null for none. */
     public @Nullable DatabaseMade databaseMade() {
         return null;

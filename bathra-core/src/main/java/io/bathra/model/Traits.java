@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
  * @param converter the way to the column, where the field's type is not the column's own
  * @param databaseMade the part that the database plays in its value, if any
  * @param secret whether its values are kept out of messages, traces and logs
+ * @param deferrable whether its unique constraints may be checked late
  * @param later where the value is read on request: the way to its holder
  */
 record Traits(
@@ -17,13 +18,14 @@ record Traits(
         @Nullable Converter<?, ?> converter,
         @Nullable DatabaseMade databaseMade,
         boolean secret,
+        boolean deferrable,
         @Nullable FieldAccess later) {
-    static final Traits PLAIN = new Traits(false, null, null, false, null);
+    static final Traits PLAIN = new Traits(false, null, null, false, false, null);
 
     /** An inlined value. */
     @SuppressWarnings({"rawtypes", "unchecked"}) // what is stored is the list that the codec has made
     static Traits inline(InlineCodec codec, boolean secret) {
         Converter<Object, List> converter = Converter.to(List.class, codec::apart, parts -> codec.whole(parts));
-        return new Traits(false, converter, null, secret, null);
+        return new Traits(false, converter, null, secret, false, null);
     }
 }

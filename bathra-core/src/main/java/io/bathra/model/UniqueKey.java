@@ -21,6 +21,11 @@ public record UniqueKey(
         attributes = List.copyOf(attributes);
     }
 
+    /** Whether the constraint may be checked at the end of a flush. A primary key never is: others refer to it. */
+    public boolean isDeferrable() {
+        return !primary && attributes.stream().anyMatch(StoredAttribute::isDeferrable);
+    }
+
     /**
      * The value that has to be unique: null when a part is missing, since such rows do not count.
      *

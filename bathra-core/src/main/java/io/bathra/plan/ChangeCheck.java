@@ -1,12 +1,16 @@
 package io.bathra.plan;
 
 import io.bathra.access.Doors;
+import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
+import io.bathra.error.RestrictViolation;
 import io.bathra.model.Attribute;
 import io.bathra.model.ColumnType;
+import io.bathra.model.DeleteRule;
 import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
+import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
@@ -21,9 +25,11 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -37,6 +43,14 @@ final class ChangeCheck {
     private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
     private final Set<Entry<?>> inserted;
 
+    /** Removals that the database would refuse. */
+    private final List<Problem> refusals = new ArrayList<>();
+
+    private record RowKey(ModelEntity<?> entity, Object key) {}
+
+    /** The rows that will be gone. */
+    private final Set<RowKey> gone = new HashSet<>();
+
     private ChangeCheck(Tracker tracker, Changes changes) {
         this.tracker = tracker;
         this.inserted = Collections.newSetFromMap(
@@ -44,6 +58,29 @@ final class ChangeCheck {
     }
 
     static List<Problem> problems(Tracker tracker, Changes changes) {
+        ChangeCheck check = of(tracker, changes);
+        List<Problem> all = new ArrayList<>(check.problems);
+        all.addAll(check.refusals);
+        return all;
+    }
+
+    /**
+     * Refuses changes that cannot be stored.
+     *
+     * @throws InvalidChangesException with every problem found
+     */
+    static void refuse(Tracker tracker, Changes changes) {
+        ChangeCheck check = of(tracker, changes);
+        if (check.problems.isEmpty() && !check.refusals.isEmpty()) {
+            throw new RestrictViolation(check.refusals, null);
+        }
+        if (!check.problems.isEmpty()) {
+            check.problems.addAll(check.refusals);
+            throw new InvalidChangesException(check.problems);
+        }
+    }
+
+    private static ChangeCheck of(Tracker tracker, Changes changes) {
         ChangeCheck check = new ChangeCheck(tracker, changes);
         changes.inserts().forEach(insert -> check.inserted.add(insert.entry()));
         check.views(changes);
@@ -54,7 +91,7 @@ final class ChangeCheck {
         if (!changes.deletes().isEmpty()) {
             check.linksToRemoved(changes);
         }
-        return check.problems;
+        return check;
     }
 
     private void views(Changes changes) {
@@ -255,8 +292,12 @@ final class ChangeCheck {
     }
 
     private void linksToRemoved(Changes changes) {
+        Set<Entry<?>> leaving = Collections.newSetFromMap(new IdentityHashMap<>());
+        changes.deletes().forEach(delete -> leaving.add(delete.entry()));
+        leaving.addAll(changes.taken().keySet());
+        leaving.forEach(entry -> gone.add(new RowKey(entry.entity(), Objects.requireNonNull(entry.key()))));
         for (Entry<?> entry : tracker.entries()) {
-            if (entry.state() != State.STORED && !inserted.contains(entry)) {
+            if (leaving.contains(entry) || entry.state() != State.STORED && !inserted.contains(entry)) {
                 continue; // a new object that is not reached any more says nothing
             }
             for (LinkAttribute link : entry.entity().links()) {
@@ -273,14 +314,19 @@ final class ChangeCheck {
     }
 
     private void leadsToRemoved(Entry<?> entry, LinkAttribute link, @Nullable Object value) {
-        Entry<?> target = value == null ? null : tracker.entry(link.target(), value);
-        if (target != null && target.state() == State.REMOVED) {
-            report(
-                    entry,
-                    link,
-                    target,
-                    "leads to an object that is to be removed; remove this one too, or point" + " it elsewhere");
+        boolean stored = entry.state() != State.NEW;
+        if (value == null
+                || !gone.contains(new RowKey(link.target(), value))
+                || stored && link.onDelete() == DeleteRule.SET_NULL) {
+            return;
         }
+        boolean refused = stored && link.onDelete() == DeleteRule.RESTRICT;
+        (refused ? refusals : problems)
+                .add(new Problem(
+                        entry.toString(),
+                        link.name(),
+                        link.target().describe(value),
+                        "leads to an object that is to be removed; remove this one too, or point it elsewhere"));
     }
 
     private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, String reason) {

@@ -22,6 +22,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -39,31 +40,58 @@ final class CycleCutter {
     private final Map<Entry<?>, Update> late = new LinkedHashMap<>();
     private final Map<Entry<?>, Update> early = new LinkedHashMap<>();
     private final Parking parking;
+    private final Abilities abilities;
+    private final Map<Entry<?>, Entry<?>> taken;
 
-    private CycleCutter(List<Change> changes) {
+    /** The unique constraints and links whose checks are put off to the end. */
+    private final Set<Object> deferred = new HashSet<>();
+
+    private CycleCutter(List<Change> changes, Map<Entry<?>, Entry<?>> taken, Abilities abilities) {
+        this.taken = taken;
         this.changes = new ArrayList<>(changes);
         this.parking = new Parking(changes);
+        this.abilities = abilities;
     }
 
     /**
      * Changes whose rows wait for one another in no ring.
      *
      * @param edges which waits for which
+     * @param deferred whether the checks of some constraints have to be put off
      */
-    record Cut(List<Change> changes, List<Edge> edges) {}
+    record Cut(List<Change> changes, List<Edge> edges, boolean deferred) {}
 
     /** The changes, with rings cut. */
-    static Cut cut(List<Change> changes) {
-        CycleCutter cutter = new CycleCutter(changes);
+    static Cut cut(List<Change> changes, Map<Entry<?>, Entry<?>> taken, Abilities abilities) {
+        CycleCutter cutter = new CycleCutter(changes, taken, abilities);
         cutter.releaseOwnLinks();
-        List<Edge> edges = RowGraph.edges(cutter.all());
+        List<Edge> edges = cutter.edges();
         if (cutter.parkChains(edges)) {
-            edges = RowGraph.edges(cutter.all());
+            edges = cutter.edges();
         }
         while (cutter.cutOncePerRing(edges)) {
-            edges = RowGraph.edges(cutter.all()); // each round takes one link out of every ring that is left
+            edges = cutter.edges(); // each round takes one link out of every ring that is left
         }
-        return new Cut(cutter.all(), edges);
+        return new Cut(cutter.all(), edges, !cutter.deferred.isEmpty());
+    }
+
+    private List<Edge> edges() {
+        List<Edge> edges = RowGraph.edges(all(), taken);
+        edges.removeIf(edge -> deferred.contains(constraint(edge)));
+        return edges;
+    }
+
+    private static Object constraint(Edge edge) {
+        return edge.unique() == null ? edge.attribute() : edge.unique();
+    }
+
+    /** Whether the database may check the constraint behind an edge at the end. */
+    private boolean canBeDeferred(Edge edge) {
+        return edge.unique() == null
+                ? abilities.lateForeignKeys()
+                        && edge.attribute() instanceof LinkAttribute
+                        && edge.attribute().isDeferrable()
+                : abilities.lateUniques() && edge.unique().isDeferrable();
     }
 
     private List<Change> all() {
@@ -76,6 +104,14 @@ final class CycleCutter {
     private boolean cutOncePerRing(List<Edge> edges) {
         Map<Integer, List<Edge>> rings = rings(edges);
         for (List<Edge> ring : rings.values()) {
+            Optional<Object> late = ring.stream()
+                    .filter(this::canBeDeferred)
+                    .min(Comparator.comparing(Edge::attribute, DECLARED))
+                    .map(CycleCutter::constraint);
+            if (late.isPresent()) {
+                deferred.add(late.get());
+                continue;
+            }
             List<Edge> handovers = ring.stream().filter(this::canBeParked).toList();
             if (!handovers.isEmpty()) {
                 handovers.forEach(this::park);
@@ -158,7 +194,13 @@ final class CycleCutter {
                 chains.add(edge.unique());
             }
         }
-        handovers.stream().filter(edge -> chains.contains(edge.unique())).forEach(this::park);
+        handovers.stream().filter(edge -> chains.contains(edge.unique())).forEach(edge -> {
+            if (canBeDeferred(edge)) {
+                deferred.add(constraint(edge));
+            } else {
+                park(edge);
+            }
+        });
         return !chains.isEmpty();
     }
 

@@ -16,6 +16,7 @@ import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import java.time.Clock;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -35,9 +36,20 @@ public final class FlushPlan {
 
     private final List<Settlement> settlements;
 
-    FlushPlan(List<Step> steps, List<Settlement> settlements) {
+    private final boolean deferring;
+
+    private final Set<String> leftToDatabase;
+
+    FlushPlan(List<Step> steps, List<Settlement> settlements, boolean deferring, Set<String> leftToDatabase) {
+        this.leftToDatabase = leftToDatabase;
+        this.deferring = deferring;
         this.steps = List.copyOf(steps);
         this.settlements = settlements;
+    }
+
+    /** Whether the checks of deferrable constraints are put off to the end, since no order of the rows fulfils them. */
+    public boolean isDeferring() {
+        return deferring;
     }
 
     /** What collections hold afterwards, for the flush. */
@@ -57,7 +69,12 @@ public final class FlushPlan {
         for (Object object : objects) {
             tracker.add(object);
         }
-        return Planner.plan(tracker, new Collector(tracker, Clock.systemUTC()).collect());
+        return Planner.plan(tracker, new Collector(tracker, Clock.systemUTC()).collect(), Abilities.FEWEST, false);
+    }
+
+    /** The tables whose rows the database deletes, or whose links it empties, by itself. */
+    public Set<String> leftToDatabase() {
+        return leftToDatabase;
     }
 
     /** The steps in the order of their execution. */
@@ -77,7 +94,10 @@ public final class FlushPlan {
     /** The same plan, each step with the SQL that it will be executed with. */
     public FlushPlan withStatements(Function<Step, String> sql) {
         return new FlushPlan(
-                steps.stream().map(step -> step.withStatement(sql.apply(step))).toList(), settlements);
+                steps.stream().map(step -> step.withStatement(sql.apply(step))).toList(),
+                settlements,
+                deferring,
+                leftToDatabase);
     }
 
     /** An aligned table, one line a step. */
@@ -95,11 +115,18 @@ public final class FlushPlan {
                     ++number,
                     step.operation(),
                     step.table(),
-                    step.rowCount(),
+                    step.isCascade() ? "?" : step.rowCount(),
                     many ? step.columns().size() + " columns" : columns,
                     step.why());
         }
-        return table.toString();
+        String text = table.toString();
+        if (deferring) {
+            text += "constraints that are deferrable are checked at the end\n";
+        }
+        if (!leftToDatabase.isEmpty()) {
+            text += "left to the database's own delete rules: " + String.join(", ", leftToDatabase) + "\n";
+        }
+        return text;
     }
 
     /** New objects have nothing that could be read. */

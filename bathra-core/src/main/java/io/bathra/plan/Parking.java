@@ -70,7 +70,7 @@ final class Parking {
                         .reduce((a, b) -> a + " + " + b)
                         .orElse("")
                 + " for another row before it takes its own new value, and nothing else may stand there"
-                + " meanwhile; make it optional, or store the rows in two flushes");
+                + " meanwhile; make it optional or deferrable(), or store the rows in two flushes");
     }
 
     /** Whether the checks allow a value; if so, it stands in the update. */

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -112,19 +113,47 @@ public final class Planner {
     /**
      * The plan for these changes.
      *
+     * @param abilities what the database can
+     * @param expanded whether the rows that go along and have to be read have been read
      * @throws InvalidChangesException with every problem found
      * @throws UnorderableChangesException when rows wait for one another and nothing can be cut
      */
     @SuppressWarnings("exports") // for use inside the module only
-    public static FlushPlan plan(Tracker tracker, Changes changes) {
-        List<Problem> problems = problems(tracker, changes);
-        if (!problems.isEmpty()) {
-            throw new InvalidChangesException(problems);
-        }
+    public static FlushPlan plan(Tracker tracker, Changes changes, Abilities abilities, boolean expanded) {
+        ChangeCheck.refuse(tracker, changes);
         List<Change> all = new ArrayList<>(changes.inserts());
         all.addAll(changes.updates());
         all.addAll(changes.deletes());
-        return new FlushPlan(new Planner(CycleCutter.cut(all)).steps(), changes.settlements());
+        CycleCutter.Cut cut = CycleCutter.cut(all, changes.taken(), abilities);
+        List<Step> steps = new Planner(cut).steps();
+        Set<String> left = new TreeSet<>();
+        if (!changes.deletes().isEmpty()) {
+            addCascades(steps, changes.deletes(), abilities, expanded, left);
+        }
+        return new FlushPlan(steps, changes.settlements(), cut.deferred(), left);
+    }
+
+    /** Rows that go along go before those that they go with, so that nothing is in the way of the latter. */
+    private static void addCascades(
+            List<Step> steps, List<Change.Delete> deletes, Abilities abilities, boolean expanded, Set<String> left) {
+        Map<ModelEntity<?>, List<Object>> removed = new LinkedHashMap<>();
+        deletes.forEach(delete -> removed.computeIfAbsent(delete.entry().entity(), e -> new ArrayList<>())
+                .add(Objects.requireNonNull(delete.entry().key())));
+        Map<ModelEntity<?>, DeleteRules> rules = new LinkedHashMap<>();
+        removed.keySet().forEach(entity -> rules.put(entity, DeleteRules.of(entity, abilities.deepCascades())));
+        rules.values().forEach(one -> left.addAll(one.leftToDatabase()));
+        List<Step> cascades = Cascade.of(removed, rules.values(), expanded).stream()
+                .map(Step::of)
+                .toList();
+        for (int i = 0; i < steps.size() && !cascades.isEmpty(); i++) {
+            DeleteRules own = rules.get(steps.get(i).entity());
+            if (steps.get(i).operation() == Operation.DELETE
+                    && own != null
+                    && !(own.byUnit().isEmpty() && own.toRead().isEmpty())) {
+                steps.addAll(i, cascades);
+                return;
+            }
+        }
     }
 
     private List<Step> steps() {

@@ -54,11 +54,17 @@ final class RowGraph {
         this.inserts = new IdentityHashMap<>(changes.size()); // growing it would cost more than all the rest
     }
 
-    static List<Edge> edges(List<Change> changes) {
+    /**
+     * The edges between changes.
+     *
+     * @param taken rows that go with one of those that are deleted
+     */
+    static List<Edge> edges(List<Change> changes, Map<Entry<?>, Entry<?>> taken) {
         RowGraph graph = new RowGraph(changes);
         for (int node = 0; node < changes.size(); node++) {
             graph.offer(node);
         }
+        taken.forEach(graph::offerTaken);
         for (int node = 0; node < changes.size(); node++) {
             graph.connect(node);
         }
@@ -83,6 +89,21 @@ final class RowGraph {
             Object before = writes(change, unique) ? unique.value(entry::before) : null;
             if (before != null) {
                 freed.computeIfAbsent(unique, u -> new HashMap<>()).put(before, node);
+            }
+        }
+    }
+
+    /** What goes along with a deleted row goes, and frees its values, at the same time. */
+    private void offerTaken(Entry<?> entry, Entry<?> with) {
+        Integer node = deletes.get(new RowKey(with.entity(), Objects.requireNonNull(with.key())));
+        if (node == null) {
+            return;
+        }
+        deletes.putIfAbsent(new RowKey(entry.entity(), Objects.requireNonNull(entry.key())), node);
+        for (UniqueKey unique : entry.entity().uniqueKeys()) {
+            Object before = unique.value(entry::before);
+            if (before != null) {
+                freed.computeIfAbsent(unique, u -> new HashMap<>()).putIfAbsent(before, node);
             }
         }
     }

@@ -4,6 +4,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.track.Change;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** One step of a flush: one operation on rows of one table that set the same columns. Immutable. */
 public final class Step {
@@ -14,6 +15,8 @@ public final class Step {
     private final String why;
     private final String statement;
 
+    private final @Nullable Cascade cascade;
+
     Step(
             Operation operation,
             ModelEntity<?> entity,
@@ -21,12 +24,44 @@ public final class Step {
             List<Change> changes,
             String why,
             String statement) {
+        this(operation, entity, columns, changes, why, statement, null);
+    }
+
+    private Step(
+            Operation operation,
+            ModelEntity<?> entity,
+            List<StoredAttribute> columns,
+            List<Change> changes,
+            String why,
+            String statement,
+            @Nullable Cascade cascade) {
+        this.cascade = cascade;
         this.operation = operation;
         this.entity = entity;
         this.columns = List.copyOf(columns);
         this.changes = List.copyOf(changes);
         this.why = why;
         this.statement = statement;
+    }
+
+    /** A step for rows that nobody has seen. */
+    static Step of(Cascade cascade) {
+        ModelEntity<?> entity = cascade.entity();
+        List<StoredAttribute> columns = cascade.operation() == Operation.UPDATE
+                ? List.of(cascade.chains().get(0).last())
+                : entity.keyAttributes();
+        return new Step(cascade.operation(), entity, columns, List.of(), cascade.why(), "", cascade);
+    }
+
+    /** Whether it concerns all rows that go along with removed ones, however many there are. */
+    public boolean isCascade() {
+        return cascade != null;
+    }
+
+    /** What becomes of rows that nobody has seen; null in a step for rows that are known. */
+    @SuppressWarnings("exports") // for use inside the module only
+    public @Nullable Cascade cascade() {
+        return cascade;
     }
 
     public Operation operation() {
@@ -47,7 +82,7 @@ public final class Step {
         return columns;
     }
 
-    /** How many rows it writes. */
+    /** How many rows it writes; 0 for a cascade, of which only the database knows. */
     public int rowCount() {
         return changes.size();
     }
@@ -69,7 +104,7 @@ public final class Step {
 
     /** Whether its rows are written whatever versions they have by now. */
     public boolean isBlind() {
-        return changes.get(0).entry().isBlind();
+        return cascade == null && changes.get(0).entry().isBlind();
     }
 
     /** The changes behind the rows, for the flush. */
@@ -79,11 +114,14 @@ public final class Step {
     }
 
     Step withStatement(String sql) {
-        return new Step(operation, entity, columns, changes, why, sql);
+        return new Step(operation, entity, columns, changes, why, sql, cascade);
     }
 
     @Override
     public String toString() {
+        if (cascade != null) {
+            return operation + " " + table() + " (what goes along)";
+        }
         return operation + " " + table() + " (" + rowCount() + (rowCount() == 1 ? " row)" : " rows)");
     }
 }

@@ -9,6 +9,9 @@ public interface Answers {
     /** The query in words that may stand in a message. */
     String describe(Query<?> query);
 
+    /** Removes the rows that fulfil the conditions; tells how many there were. */
+    long delete(Query<?> query);
+
     /** How many rows fulfil the conditions, whatever the query's limit and offset. */
     long count(Query<?> query);
 }

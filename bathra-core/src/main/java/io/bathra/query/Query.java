@@ -32,6 +32,7 @@ public final class Query<E> {
     private final List<Accessor> along;
     private final OptionalInt limit;
     private final int offset;
+    private final boolean bypassing;
 
     private Query(
             Answers answers,
@@ -40,7 +41,8 @@ public final class Query<E> {
             List<Ordering<? super E>> orderings,
             List<Accessor> along,
             OptionalInt limit,
-            int offset) {
+            int offset,
+            boolean bypassing) {
         this.answers = answers;
         this.type = type;
         this.conditions = conditions;
@@ -48,25 +50,28 @@ public final class Query<E> {
         this.along = along;
         this.limit = limit;
         this.offset = offset;
+        this.bypassing = bypassing;
     }
 
     /** A query for all entities of the class. Users start at {@code work.from(type)}. */
     public static <E> Query<E> of(Class<E> type, Answers answers) {
-        return new Query<>(answers, type, List.of(), List.of(), List.of(), OptionalInt.empty(), 0);
+        return new Query<>(answers, type, List.of(), List.of(), List.of(), OptionalInt.empty(), 0, false);
     }
 
     /** Narrows the query: all conditions, and those of earlier calls, must hold. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> where(Condition<? super E>... more) {
-        return new Query<>(answers, type, append(conditions, Arrays.asList(more)), orderings, along, limit, offset);
+        return new Query<>(
+                answers, type, append(conditions, Arrays.asList(more)), orderings, along, limit, offset, bypassing);
     }
 
     /** Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> orderBy(Ordering<? super E>... more) {
-        return new Query<>(answers, type, conditions, append(orderings, Arrays.asList(more)), along, limit, offset);
+        return new Query<>(
+                answers, type, conditions, append(orderings, Arrays.asList(more)), along, limit, offset, bypassing);
     }
 
     /** Reads these associations at once, for all entities of the answer: one more statement each. */
@@ -74,7 +79,7 @@ public final class Query<E> {
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> alongWith(Attr<? super E, ? extends Relation<?>>... relations) {
         List<Accessor> more = Arrays.stream(relations).map(Accessor::of).toList();
-        return new Query<>(answers, type, conditions, orderings, append(along, more), limit, offset);
+        return new Query<>(answers, type, conditions, orderings, append(along, more), limit, offset, bypassing);
     }
 
     /**
@@ -84,7 +89,14 @@ public final class Query<E> {
      */
     public Query<E> limit(int rows) {
         return new Query<>(
-                answers, type, conditions, orderings, along, OptionalInt.of(notNegative("limit", rows)), offset);
+                answers,
+                type,
+                conditions,
+                orderings,
+                along,
+                OptionalInt.of(notNegative("limit", rows)),
+                offset,
+                bypassing);
     }
 
     /**
@@ -93,7 +105,7 @@ public final class Query<E> {
      * @throws IllegalArgumentException when the offset is negative
      */
     public Query<E> offset(int rows) {
-        return new Query<>(answers, type, conditions, orderings, along, limit, notNegative("offset", rows));
+        return new Query<>(answers, type, conditions, orderings, along, limit, notNegative("offset", rows), bypassing);
     }
 
     /** All entities that fulfil the conditions, as tracked objects. */
@@ -124,6 +136,36 @@ public final class Query<E> {
     /** How many rows fulfil the conditions. Limit and offset play no part. */
     public long count() {
         return answers.count(this);
+    }
+
+    /**
+     * Lets {@link #delete} remove rows without a word to the remove listeners of their entities.
+     */
+    public Query<E> bypassListeners() {
+        return new Query<>(answers, type, conditions, orderings, along, limit, offset, true);
+    }
+
+    /**
+     * Removes the rows that fulfil the conditions, by statements and not one by one; delete rules hold. Pending changes to
+     * the tables that are touched are flushed first, and tracked objects whose rows are gone are tracked no longer.
+     *
+     * @return how many rows of this entity there were
+     * @throws io.bathra.error.BathraException when a remove listener would not be told; remove the entities one by one, or
+     *     say {@code bypassListeners()}
+     * @throws io.bathra.error.RestrictViolation when rows that stay lead to them
+     * @throws IllegalStateException when the query has an order, a limit or an offset, which a deletion cannot heed
+     */
+    public long delete() {
+        if (!orderings.isEmpty() || limit.isPresent() || offset > 0 || !along.isEmpty()) {
+            throw new IllegalStateException(answers.describe(this)
+                    + " has more than conditions, which delete() cannot heed; narrow it with where(...) alone");
+        }
+        return answers.delete(this);
+    }
+
+    /** Whether listeners may be left out. */
+    public boolean bypassesListeners() {
+        return bypassing;
     }
 
     /** The class that is asked about. */

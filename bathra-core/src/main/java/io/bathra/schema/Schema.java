@@ -110,14 +110,15 @@ public record Schema(List<Table> tables) {
         List<String> keyColumns = ownKey ? List.of(PIVOT_KEY) : pair;
         List<UniqueConstraint> uniques = new ArrayList<>();
         if (ownKey) {
-            uniques.add(new UniqueConstraint(ConstraintNames.of(table, pair, "unique"), pair));
+            uniques.add(new UniqueConstraint(ConstraintNames.of(table, pair, "unique"), pair, false));
         }
         for (UniqueKey unique : entity.uniqueKeys()) {
             if (!unique.primary()) {
                 List<String> names = names(unique.attributes());
                 uniques.add(new UniqueConstraint(
                         Objects.requireNonNullElseGet(unique.name(), () -> ConstraintNames.of(table, names, "unique")),
-                        names));
+                        names,
+                        unique.isDeferrable()));
             }
         }
         List<ForeignKey> foreignKeys = new ArrayList<>();
@@ -132,7 +133,8 @@ public record Schema(List<Table> tables) {
                     names,
                     link.target().table(),
                     names(link.target().keyAttributes()),
-                    link.onDelete()));
+                    link.ruleInDatabase(),
+                    link.isDeferrable()));
             boolean indexed = startsWith(keyColumns, names)
                     || uniques.stream().anyMatch(unique -> startsWith(unique.columns(), names));
             if (!indexed) {

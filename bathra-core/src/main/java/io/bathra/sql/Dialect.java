@@ -7,6 +7,7 @@ import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
+import io.bathra.plan.Abilities;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
@@ -118,6 +119,31 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         String size =
                 text ? "(" + listed.size() + ")" : decimal ? "(" + listed.size() + ", " + listed.scale() + ")" : "";
         return Optional.of("it is " + listed.type() + size + ", but should be " + type(type));
+    }
+
+    /** What makes a unique constraint deferrable, where the database can. */
+    String deferrableUnique() {
+        return "";
+    }
+
+    /** What makes a foreign key deferrable, where the database can. */
+    String deferrableKey() {
+        return "";
+    }
+
+    /** What a plan may expect. */
+    public Abilities abilities() {
+        return Abilities.FEWEST;
+    }
+
+    /** Puts the checks of deferrable constraints off. */
+    public String deferConstraints() {
+        throw new IllegalStateException(name() + " defers no constraints");
+    }
+
+    /** Checks the deferrable constraints, and goes on to check them at once; null where only the commit does. */
+    public @Nullable String checkConstraints() {
+        return null;
     }
 
     /** What a new table needs before it can be used. */

@@ -4,6 +4,7 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
+import io.bathra.plan.Abilities;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
@@ -109,6 +110,31 @@ public final class PostgresDialect extends Dialect {
         String sql = insertHead(entity, columns) + (drawn ? " overriding system value" : "") + " select * from unnest("
                 + arrays(Parameter.of(columns)) + ")";
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql);
+    }
+
+    @Override
+    String deferrableUnique() {
+        return " deferrable";
+    }
+
+    @Override
+    String deferrableKey() {
+        return " deferrable";
+    }
+
+    @Override
+    public Abilities abilities() {
+        return new Abilities(true, true, true);
+    }
+
+    @Override
+    public String deferConstraints() {
+        return "set constraints all deferred";
+    }
+
+    @Override
+    public String checkConstraints() {
+        return "set constraints all immediate";
     }
 
     @Override

@@ -53,7 +53,7 @@ public final class SelectWriter {
         }
     }
 
-    private SelectWriter(Dialect dialect, ModelEntity<?> entity) {
+    SelectWriter(Dialect dialect, ModelEntity<?> entity) {
         this.dialect = dialect;
         this.entity = entity;
         reads.add(entity);
@@ -66,6 +66,17 @@ public final class SelectWriter {
         String order = writer.order(query);
         String sql = writer.head() + writer.joins + where + order + dialect.slice(query.limit(), query.offset());
         return new Select(new SqlText(sql, writer.params), writer.reads);
+    }
+
+    /** Selects the keys of the rows that fulfil the query's conditions. */
+    public static Select keys(Dialect dialect, ModelEntity<?> entity, Query<?> query) {
+        SelectWriter writer = new SelectWriter(dialect, entity);
+        String where = writer.where(query.conditions());
+        String keys = entity.keyColumns().stream()
+                .map(column -> writer.column(ROOT, column))
+                .collect(Collectors.joining(", "));
+        return new Select(
+                new SqlText("select " + keys + writer.from() + writer.joins + where, writer.params), writer.reads);
     }
 
     /** Counts the rows that fulfil the query's conditions. */
@@ -157,16 +168,25 @@ public final class SelectWriter {
     }
 
     private String oneOf(String alias, List<StoredColumn> columns, Shape shape, List<?> values) {
-        List<String> names =
-                columns.stream().map(column -> column(alias, column)).toList();
+        return " where "
+                + oneOf(
+                        dialect,
+                        columns.stream().map(column -> column(alias, column)).toList(),
+                        shape,
+                        values,
+                        params);
+    }
+
+    /** That columns together have one of some values of a shape. */
+    static String oneOf(
+            Dialect dialect, List<String> columns, Shape shape, List<?> values, List<SqlText.Param> params) {
         if (values.size() == 1) {
             params.addAll(equal(shape, values.get(0)));
-            return names.stream().map(name -> name + " = ?").collect(Collectors.joining(" and ", " where ", ""));
+            return columns.stream().map(column -> column + " = ?").collect(Collectors.joining(" and "));
         }
-        return " where "
-                + (names.size() == 1
-                        ? dialect.oneOf(names.get(0), columns.get(0).type(), values, params)
-                        : dialect.oneOf(names, shape.types(), parts(shape, values), params));
+        return columns.size() == 1
+                ? dialect.oneOf(columns.get(0), shape.types().get(0), values, params)
+                : dialect.oneOf(columns, shape.types(), parts(shape, values), params);
     }
 
     /** What is bound to compare each column of a shape with its part of a value. */
@@ -190,11 +210,11 @@ public final class SelectWriter {
         return tuples;
     }
 
-    private String keyOrder() {
+    String keyOrder() {
         return entity.keyColumns().stream().map(column -> column(ROOT, column)).collect(Collectors.joining(", "));
     }
 
-    private String head() {
+    String head() {
         return "select " + rowColumns() + from();
     }
 

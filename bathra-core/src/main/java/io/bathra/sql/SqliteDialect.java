@@ -6,6 +6,7 @@ import io.bathra.model.ColumnType.Kind;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
+import io.bathra.plan.Abilities;
 import io.bathra.query.Condition.Like;
 import io.bathra.schema.Column;
 import io.bathra.schema.Index;
@@ -60,6 +61,17 @@ public final class SqliteDialect extends Dialect {
         return generated
                 ? List.of("insert into " + sequences() + " (name, seq) values (" + textLiteral(table.name()) + ", 0)")
                 : List.of();
+    }
+
+    /** Whether it is in the table's definition or not, any foreign key can be. */
+    @Override
+    public Abilities abilities() {
+        return new Abilities(true, false, false);
+    }
+
+    @Override
+    public String deferConstraints() {
+        return "pragma defer_foreign_keys = on";
     }
 
     /** Each attached file has its own. */

@@ -66,8 +66,8 @@ final class TableWriter {
                     + dialect.names(table.keyColumns()) + ")");
         }
         for (UniqueConstraint unique : table.uniques()) {
-            lines.add(
-                    "constraint " + dialect.quote(unique.name()) + " unique (" + dialect.names(unique.columns()) + ")");
+            lines.add("constraint " + dialect.quote(unique.name()) + " unique (" + dialect.names(unique.columns()) + ")"
+                    + (unique.deferrable() ? dialect.deferrableUnique() : ""));
         }
         foreignKeys.forEach(key -> lines.add(foreignKey(key)));
         for (Check check : table.checks()) {
@@ -97,7 +97,8 @@ final class TableWriter {
                     case RESTRICT -> "";
                     case SET_NULL -> " on delete set null";
                     case CASCADE -> " on delete cascade";
-                };
+                }
+                + (key.deferrable() ? dialect.deferrableKey() : "");
     }
 
     /** The statements that drop tables, whatever refers to them, and what was made for them. */

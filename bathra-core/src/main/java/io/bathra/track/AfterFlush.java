@@ -51,7 +51,9 @@ final class AfterFlush {
 
     /** The row of a removed object has been deleted. */
     void deleted(Entry<?> entry) {
-        if (!entry.isHidden()) {
+        if (!entry.isHidden() && entry.state == State.STORED) {
+            tracker.takeAlong(entry); // an orphan, which nobody has called removed
+        } else if (!entry.isHidden()) {
             tracker.forget(entry);
         }
     }
@@ -97,7 +99,10 @@ final class AfterFlush {
                 entry.entity().clearKey(entry.object());
             }
         }
-        if (entry.state == State.GONE) {
+        if (entry.state == State.GONE && memento.state() == State.STORED) {
+            entry.key = memento.key();
+            tracker.bringBack(entry);
+        } else if (entry.state == State.GONE) {
             entry.key = memento.key();
             tracker.comeBack(entry);
         }

@@ -1,19 +1,24 @@
 package io.bathra.track;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Everything that a flush would write, each list in the order in which the objects came to the unit of work.
  *
+ * @param taken tracked rows that go along with removed ones, each with the one that it goes with
  * @param settlements what the collections of owners hold afterwards
  */
 public record Changes(
         List<Change.Insert> inserts,
         List<Change.Update> updates,
         List<Change.Delete> deletes,
-        List<Settlement> settlements) {
+        List<Settlement> settlements,
+        Map<Entry<?>, Entry<?>> taken) {
     public Changes {
+        taken = Collections.unmodifiableMap(taken);
         inserts = List.copyOf(inserts);
         updates = List.copyOf(updates);
         deletes = List.copyOf(deletes);
@@ -35,6 +40,7 @@ public record Changes(
         private final List<Change.Update> updates = new ArrayList<>();
         private final List<Change.Delete> deletes = new ArrayList<>();
         private final List<Settlement> settlements = new ArrayList<>();
+        private TakenAlong along = TakenAlong.NOTHING;
         private int numbers;
 
         /**
@@ -42,6 +48,16 @@ public record Changes(
          */
         Draft(int numbers) {
             this.numbers = numbers;
+        }
+
+        /** Takes note of what goes along with removed rows. */
+        void along(TakenAlong with) {
+            along = with;
+            if (!with.taken().isEmpty()) {
+                settlements.add(new Settlement.OfTaken(List.copyOf(with.taken().keySet())));
+            }
+            with.emptied()
+                    .forEach(emptied -> settlements.add(new Settlement.OfEmptied(emptied.entry(), emptied.link())));
         }
 
         int nextNumber() {
@@ -74,7 +90,7 @@ public record Changes(
         }
 
         Changes done() {
-            return new Changes(inserts, updates, deletes, settlements);
+            return new Changes(inserts, updates, deletes, settlements, along.taken());
         }
     }
 }

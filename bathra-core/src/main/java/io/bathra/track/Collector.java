@@ -20,6 +20,7 @@ import java.util.BitSet;
 import java.util.Collections;
 import java.util.Deque;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
@@ -46,6 +47,8 @@ public final class Collector {
         List<Entry<?>> leaving = new ArrayList<>();
         Predicate<Entry<?>> reached = reached();
         Instant now = clock.instant();
+        TakenAlong along = TakenAlong.with(tracker, removed());
+        draft.along(along);
         for (Entry<?> entry : tracker.entries()) {
             switch (entry.state()) {
                 case NEW -> {
@@ -56,6 +59,14 @@ public final class Collector {
                     }
                 }
                 case STORED -> {
+                    if (along.takes(entry)) {
+                        continue; // whatever is changed in it goes along
+                    }
+                    if (isOrphan(entry)) {
+                        draft.deletes().add(new Change.Delete(entry));
+                        leaving.add(entry);
+                        continue;
+                    }
                     BitSet changed = changed(entry);
                     boolean parts = PartsDifference.add(entry, draft);
                     if (changed == null && parts && isManaged(entry.entity())) {
@@ -79,6 +90,55 @@ public final class Collector {
         owners.forEach(owner -> pairs.add(owner, false));
         leaving.forEach(pairs::addTaken);
         return draft.done();
+    }
+
+    /** Every row that is to be removed for itself, not for the sake of another. */
+    public Set<Entry<?>> removed() {
+        Set<Entry<?>> removed = new LinkedHashSet<>();
+        for (Entry<?> entry : tracker.entries()) {
+            if (entry.state() == State.REMOVED || isOrphan(entry)) {
+                removed.add(entry);
+            }
+        }
+        tracker.looseRows().stream()
+                .filter(LooseRow::isRemoved)
+                .map(LooseRow::entry)
+                .forEach(removed::add);
+        return removed;
+    }
+
+    /** Tracked rows that go along with removed ones. */
+    public Set<Entry<?>> taken() {
+        return TakenAlong.with(tracker, removed()).taken().keySet();
+    }
+
+    /** Whether an entity was taken out of a collection that removes its orphans, and put into no other. */
+    public static boolean isOrphan(Entry<?> entry) {
+        if (entry.state() != State.STORED) {
+            return false;
+        }
+        for (LinkAttribute link : entry.entity().links()) {
+            if (link.removesOrphans() && entry.before(link) != null && entry.now(link) == null) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** The keys of rows whose link has been pointed elsewhere, or nowhere, and is still to be written. */
+    public List<Object> moved(LinkAttribute link) {
+        List<Object> moved = new ArrayList<>();
+        for (Entry<?> entry : tracker.entries()) {
+            if (entry.entity() == link.entity() && entry.state() == State.STORED && entry.isChanged(link)) {
+                moved.add(Objects.requireNonNull(entry.key()));
+            }
+        }
+        for (LooseRow row : tracker.looseRows()) {
+            if (row.entry().entity() == link.entity() && row.changed().get(link.slot())) {
+                moved.add(Objects.requireNonNull(row.entry().key()));
+            }
+        }
+        return moved;
     }
 
     private void addLoose(Changes.Draft draft, Instant now) {

@@ -78,6 +78,26 @@ public final class LooseRow {
         removed = true;
     }
 
+    /** The row has been read. */
+    public void remove(@Nullable Object[] row) {
+        entry.snapshot = row;
+        removed = true;
+    }
+
+    /** The row has been read, and goes along with another one. */
+    public void removeAs(@Nullable Object[] row, UndoLog undo) {
+        if (removed) {
+            return;
+        }
+        @Nullable Object[] before = entry.row();
+        entry.snapshot = row;
+        removed = true;
+        undo.add(() -> {
+            entry.snapshot = before;
+            removed = false;
+        });
+    }
+
     /** Hands everything over to the entity, now that the row has been read. */
     void pourInto(Entry<?> read) {
         ColumnAttribute version = read.entity().version();

@@ -2,6 +2,7 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.model.HiddenRow;
+import io.bathra.model.LinkAttribute;
 import io.bathra.model.PartsAttribute;
 import io.bathra.model.PivotAttribute;
 import java.util.ArrayList;
@@ -70,6 +71,44 @@ public sealed interface Settlement {
                 }
             }
         }
+    }
+
+    /** Rows that have gone along with removed ones: their objects are tracked no longer. */
+    record OfTaken(List<Entry<?>> entries) implements Settlement {
+        @Override
+        public Runnable begin() {
+            entries.forEach(entry -> entry.tracker().takeAlong(entry));
+            return () -> entries.forEach(entry -> entry.tracker().bringBack(entry));
+        }
+
+        @Override
+        public void end() {}
+    }
+
+    /** A link to a removed row, which is empty now. */
+    record OfEmptied(Entry<?> entry, LinkAttribute link) implements Settlement {
+        @Override
+        public Runnable begin() {
+            Object holder = link.holder(entry.object());
+            Object target = Doors.link().target(holder);
+            Object key = Doors.link().unreadKey(holder);
+            @Nullable Object[] before = entry.row();
+            @Nullable Object[] after = before.clone();
+            after[link.slot()] = null;
+            entry.snapshot = after;
+            Doors.link().point(holder, null);
+            return () -> {
+                entry.snapshot = before;
+                if (key != null) {
+                    Doors.link().unread(holder, key);
+                } else {
+                    Doors.link().point(holder, target);
+                }
+            };
+        }
+
+        @Override
+        public void end() {}
     }
 
     /**

@@ -275,18 +275,36 @@ public final class Tracker {
         if (entry.state == State.REMOVED) {
             return;
         }
-        for (LinkAttribute link : entry.entity().links()) {
-            Object target = sides.knownTarget(link, link.holder(object));
-            if (target != null) {
-                sides.hide(entry, link, target);
-            }
-        }
-        sides.hideFromPivots(entry);
+        hideEverywhere(entry);
         if (entry.state == State.NEW) {
             forget(entry);
         } else {
             entry.state = State.REMOVED;
         }
+    }
+
+    /** A row has gone along with a removed one. */
+    void takeAlong(Entry<?> entry) {
+        hideEverywhere(entry);
+        forget(entry);
+    }
+
+    /** What has gone along is there again. */
+    void bringBack(Entry<?> entry) {
+        comeBack(entry);
+        entry.state = State.STORED;
+        sides.showInToManys(entry);
+        sides.showInPivots(entry);
+    }
+
+    private void hideEverywhere(Entry<?> entry) {
+        for (LinkAttribute link : entry.entity().links()) {
+            Object target = sides.knownTarget(link, link.holder(entry.object()));
+            if (target != null) {
+                sides.hide(entry, link, target);
+            }
+        }
+        sides.hideFromPivots(entry);
     }
 
     /** Stops to track an unchanged entity; whatever leads to it is unread again. */

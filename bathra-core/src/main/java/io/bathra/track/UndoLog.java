@@ -67,9 +67,23 @@ public final class UndoLog {
 
     /** The transaction has been rolled back. */
     public void undo() {
-        for (int i = undo.size() - 1; i >= 0; i--) {
-            undo.get(i).run();
+        undoTo(0);
+    }
+
+    /** How much there is to take back by now. */
+    public int mark() {
+        return undo.size();
+    }
+
+    /** Takes back what has come since a mark. */
+    public void undoTo(int mark) {
+        for (int i = undo.size() - 1; i >= mark; i--) {
+            undo.remove(i).run();
         }
-        undo.clear();
+    }
+
+    /** Something else that a rollback has to take back. */
+    public void add(Runnable takeBack) {
+        undo.add(takeBack);
     }
 }

@@ -17,6 +17,7 @@ import io.bathra.error.ConnectionLostException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.NotNullViolation;
+import io.bathra.error.RestrictViolation;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
@@ -316,12 +317,13 @@ class FailureTest extends HarbourContract {
         store.run(work -> {
             Vessel vessel = work.from(Vessel.class).one();
             work.remove(vessel);
-            ForeignKeyViolation violation = catchThrowableOfType(ForeignKeyViolation.class, work::flush);
-            assertThat(violation).hasMessageContaining("remove the rows that link to it first");
-            if (database != TestDatabase.SQLITE) {
-                assertThat(violation.place().entity()).isEqualTo("PortCall");
-                assertThat(violation.place().attributes()).containsExactly("vessel");
-            }
+            RestrictViolation refused = catchThrowableOfType(RestrictViolation.class, work::flush);
+            assertThat(refused).hasCauseInstanceOf(ForeignKeyViolation.class);
+            assertThat(refused.problems()).singleElement().satisfies(problem -> {
+                assertThat(problem.entity()).isEqualTo("PortCall 1");
+                assertThat(problem.attribute()).isEqualTo("vessel");
+                assertThat(problem.value()).isEqualTo("Vessel 1");
+            });
             work.add(vessel);
         });
     }

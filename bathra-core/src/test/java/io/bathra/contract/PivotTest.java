@@ -18,9 +18,9 @@ import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.error.CheckViolation;
-import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.ModelException;
+import io.bathra.error.RestrictViolation;
 import io.bathra.link.Links;
 import io.bathra.model.DeleteRule;
 import io.bathra.model.Entity;
@@ -291,7 +291,10 @@ class PivotTest {
         }
         try (UnitOfWork work = store.begin()) {
             work.remove(pilot(work, 2));
-            assertThatThrownBy(work::flush).as("the far side restricts").isInstanceOf(ForeignKeyViolation.class);
+            assertThatThrownBy(work::flush)
+                    .as("the far side restricts")
+                    .isInstanceOf(RestrictViolation.class)
+                    .hasMessageContaining("Pilot.deputies");
         }
         store.run(work -> {
             pilot(work, 1).deputies.clear();
@@ -432,6 +435,10 @@ class PivotTest {
                 .isInstanceOf(ModelException.class)
                 .hasMessageContaining("Odd.jobs: needs its other end, or a pivot")
                 .hasMessageContaining("Pilot.deputies: needs its other end, or a pivot");
-        assertThatThrownBy(() -> onDelete(DeleteRule.SET_NULL)).hasMessageContaining("half a pair");
+        assertThatThrownBy(() -> Model.of(
+                        "half",
+                        Entity.of(Pilot.class, Pilot::new)
+                                .pivot(Pilot::deputies, ownSide(onDelete(DeleteRule.SET_NULL)))))
+                .hasMessageContaining("half a pair");
     }
 }

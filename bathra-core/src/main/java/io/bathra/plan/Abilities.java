@@ -1,0 +1,13 @@
+package io.bathra.plan;
+
+/**
+ * What a plan may expect of the database.
+ *
+ * @param lateForeignKeys whether foreign keys that are declared so can be checked at the end of a flush
+ * @param lateUniques whether unique constraints that are declared so can
+ * @param deepCascades whether its own cascade takes a table that leads to itself, whatever the depth
+ */
+public record Abilities(boolean lateForeignKeys, boolean lateUniques, boolean deepCascades) {
+    /** What every database can. */
+    public static final Abilities FEWEST = new Abilities(false, false, false);
+}

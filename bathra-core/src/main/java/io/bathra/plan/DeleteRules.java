@@ -1,0 +1,160 @@
+package io.bathra.plan;
+
+import io.bathra.model.DeleteRule;
+import io.bathra.model.Enforcer;
+import io.bathra.model.Event;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * What the removal of an entity's rows means for other tables, by the delete rules of the links that lead there, as far as
+ * the model tells.
+ */
+public final class DeleteRules {
+    private final boolean deepCascades;
+    private final boolean heard;
+    private final Set<ModelEntity<?>> concerned = new LinkedHashSet<>();
+    private final List<Chain> toRead = new ArrayList<>();
+    private final List<Chain> byUnit = new ArrayList<>();
+    private final List<Chain> refusing = new ArrayList<>();
+    private final Set<String> leftToDatabase = new TreeSet<>();
+
+    private DeleteRules(boolean deepCascades, boolean heard) {
+        this.deepCascades = deepCascades;
+        this.heard = heard;
+    }
+
+    /**
+     * The rules for the removal of rows of an entity.
+     *
+     * @param deepCascades whether the database's own cascade takes a table that leads to itself, whatever the depth
+     */
+    public static DeleteRules of(ModelEntity<?> root, boolean deepCascades) {
+        return of(root, deepCascades, true);
+    }
+
+    /**
+     * The rules for the removal of rows of an entity.
+     *
+     * @param deepCascades whether the database's own cascade takes a table that leads to itself, whatever the depth
+     * @param heard whether listeners are told of what goes along
+     */
+    public static DeleteRules of(ModelEntity<?> root, boolean deepCascades, boolean heard) {
+        DeleteRules rules = new DeleteRules(deepCascades, heard);
+        Set<ModelEntity<?>> above = new HashSet<>();
+        above.add(root);
+        rules.walk(root, new Chain(List.of()), above);
+        return rules;
+    }
+
+    private void walk(ModelEntity<?> at, Chain way, Set<ModelEntity<?>> above) {
+        for (LinkAttribute link : at.linksLeadingHere()) {
+            Chain chain = way.and(link);
+            ModelEntity<?> below = link.entity();
+            if (below.isView()) {
+                continue;
+            }
+            if (link.onDelete() != DeleteRule.RESTRICT) {
+                concerned.add(below);
+            }
+            switch (link.onDelete()) {
+                case RESTRICT -> refusing.add(chain);
+                case SET_NULL -> {
+                    if (link.enforcer() == Enforcer.UNIT) {
+                        byUnit.add(chain);
+                    }
+                }
+                case CASCADE -> cascade(chain, above);
+            }
+            boolean read = link.onDelete() == DeleteRule.CASCADE && isRead(below);
+            if (link.enforcer() == Enforcer.DATABASE && link.onDelete() != DeleteRule.RESTRICT && !read) {
+                leftToDatabase.add(below.table());
+            }
+        }
+    }
+
+    private void cascade(Chain chain, Set<ModelEntity<?>> above) {
+        ModelEntity<?> below = chain.end();
+        if (isRead(below)) {
+            toRead.add(chain);
+            return; // its rows are removed by themselves, with rules of their own
+        }
+        if (chain.last().enforcer() == Enforcer.UNIT) {
+            byUnit.add(chain);
+        }
+        if (above.add(below)) {
+            walk(below, chain, above);
+            above.remove(below);
+        }
+    }
+
+    /** Whether rows that go along have to be read: somebody listens, or nobody knows how deep it goes. */
+    private boolean isRead(ModelEntity<?> entity) {
+        return heard && entity.isHeard(Event.REMOVE) || leadsToItself(entity, entity, new HashSet<>(), deepCascades);
+    }
+
+    /** Whether a cascade comes back to an entity, with a link in the ring that the database alone does not serve. */
+    private static boolean leadsToItself(
+            ModelEntity<?> start, ModelEntity<?> at, Set<ModelEntity<?>> visited, boolean served) {
+        for (LinkAttribute link : at.linksLeadingHere()) {
+            if (link.onDelete() != DeleteRule.CASCADE) {
+                continue;
+            }
+            boolean servedHere = served && link.enforcer() == Enforcer.DATABASE;
+            ModelEntity<?> below = link.entity();
+            if (below == start ? !servedHere : visited.add(below) && leadsToItself(start, below, visited, servedHere)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** How many tables a cascade reaches one below the other, at most, when rows of this entity go. */
+    static int height(ModelEntity<?> entity) {
+        return height(entity, new HashSet<>());
+    }
+
+    private static int height(ModelEntity<?> entity, Set<ModelEntity<?>> above) {
+        int height = 0;
+        if (above.add(entity)) {
+            for (LinkAttribute link : entity.linksLeadingHere()) {
+                if (link.onDelete() == DeleteRule.CASCADE) {
+                    height = Math.max(height, 1 + height(link.entity(), above));
+                }
+            }
+            above.remove(entity);
+        }
+        return height;
+    }
+
+    /** The ways to rows that go along, and have to be read for that. */
+    public List<Chain> toRead() {
+        return toRead;
+    }
+
+    /** The ways to rows that the unit of work deletes, or whose link it empties, a statement for each table. */
+    public List<Chain> byUnit() {
+        return byUnit;
+    }
+
+    /** The entities whose rows are deleted or changed along. */
+    public Set<ModelEntity<?>> concerned() {
+        return concerned;
+    }
+
+    /** The ways to rows that stand in the way. */
+    public List<Chain> refusing() {
+        return refusing;
+    }
+
+    /** The tables whose rows the database deletes, or whose link it empties, by itself. */
+    public Set<String> leftToDatabase() {
+        return leftToDatabase;
+    }
+}

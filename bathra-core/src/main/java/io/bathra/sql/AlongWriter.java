@@ -1,0 +1,171 @@
+package io.bathra.sql;
+
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredColumn;
+import io.bathra.plan.Chain;
+import io.bathra.plan.Operation;
+import io.bathra.query.Query;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalInt;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** Statements on rows that are concerned when others are removed: those at the ends of chains of links. */
+public final class AlongWriter {
+    private static final String ROOT = "t";
+
+    private final Dialect dialect;
+    private final List<SqlText.Param> params = new ArrayList<>();
+    private int aliases;
+
+    private AlongWriter(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /** Which rows are removed. */
+    public sealed interface Removed {}
+
+    /** Those with these keys. */
+    public record WithKeys(List<?> keys) implements Removed {}
+
+    /** Those that a query finds. */
+    public record Found(ModelEntity<?> entity, Query<?> query) implements Removed {}
+
+    /** What to do with the rows at the end of some chains, all from one root to one end: delete them, or empty the last link. */
+    public static SqlText write(Dialect dialect, Operation operation, List<Chain> chains, Removed removed) {
+        AlongWriter writer = new AlongWriter(dialect);
+        Chain first = chains.get(0);
+        String table = dialect.qualified(first.end().table());
+        String where = chains.stream()
+                .map(chain -> writer.goesAlong("", chain, removed, link -> List.of()))
+                .collect(Collectors.joining(" or "));
+        if (operation == Operation.DELETE) {
+            return new SqlText("delete from " + table + " where " + where, writer.params);
+        }
+        String sets = first.last().columns().stream()
+                .map(column -> dialect.quote(column.name()) + " = null")
+                .collect(Collectors.joining(", "));
+        return new SqlText("update " + table + " set " + sets + " where " + where, writer.params);
+    }
+
+    /** Deletes the rows that a query finds. */
+    public static SqlText delete(Dialect dialect, Found found) {
+        AlongWriter writer = new AlongWriter(dialect);
+        SqlText keys = SelectWriter.keys(dialect, found.entity(), found.query()).text();
+        return new SqlText(
+                "delete from " + dialect.qualified(found.entity().table()) + " where "
+                        + writer.tuple("", found.entity().keyColumns()) + " in (" + keys.sql() + ")",
+                keys.params());
+    }
+
+    /**
+     * Selects the whole rows at the end of a chain. Where the last link leads to its own table, those further down too.
+     *
+     * @param moved the keys of rows whose link is about to lead elsewhere, so that they stay
+     */
+    public static SqlText rows(
+            Dialect dialect, Chain chain, Removed removed, Function<LinkAttribute, List<Object>> moved) {
+        AlongWriter writer = new AlongWriter(dialect);
+        SelectWriter rows = new SelectWriter(dialect, chain.end());
+        if (chain.last().target() != chain.end()) {
+            return new SqlText(
+                    rows.head() + " where " + writer.goesAlong(ROOT + ".", chain, removed, moved), writer.params);
+        }
+        List<StoredColumn> key = chain.end().keyColumns();
+        String names = key.stream().map(StoredColumn::alias).collect(Collectors.joining(", "));
+        String first = "select " + writer.columns("n.", key) + " from "
+                + dialect.qualified(chain.end().table()) + " n where " + writer.goesAlong("n.", chain, removed, moved);
+        String next = "select " + writer.columns("n.", key) + " from "
+                + dialect.qualified(chain.end().table()) + " n join below b on "
+                + writer.leads("n.", chain.last(), "b.") + writer.stays("n.", chain.last(), moved);
+        return new SqlText(
+                "with recursive below(" + names + ") as (" + first + " union " + next + ") " + rows.head()
+                        + " join below b on "
+                        + key.stream()
+                                .map(column -> ROOT + "." + dialect.quote(column.name()) + " = b." + column.alias())
+                                .collect(Collectors.joining(" and ")),
+                writer.params);
+    }
+
+    /** Selects some of the whole rows at the end of a chain. */
+    public static SqlText some(Dialect dialect, Chain chain, Removed removed, int most) {
+        AlongWriter writer = new AlongWriter(dialect);
+        SelectWriter rows = new SelectWriter(dialect, chain.end());
+        return new SqlText(
+                rows.head() + " where " + writer.goesAlong(ROOT + ".", chain, removed, link -> List.of()) + " order by "
+                        + rows.keyOrder() + dialect.slice(OptionalInt.of(most), 0),
+                writer.params);
+    }
+
+    /** That a row stands at the end of a chain. */
+    private String goesAlong(String prefix, Chain chain, Removed removed, Function<LinkAttribute, List<Object>> moved) {
+        return goesAlong(prefix, chain.links(), removed, moved);
+    }
+
+    private String goesAlong(
+            String prefix, List<LinkAttribute> links, Removed removed, Function<LinkAttribute, List<Object>> moved) {
+        LinkAttribute last = links.get(links.size() - 1);
+        List<StoredColumn> columns = last.columns();
+        String condition;
+        if (links.size() > 1) {
+            List<LinkAttribute> shorter = links.subList(0, links.size() - 1);
+            String alias = "a" + ++aliases;
+            condition = tuple(prefix, columns) + " in (select "
+                    + columns(alias + ".", last.target().keyColumns())
+                    + " from " + dialect.qualified(last.target().table()) + " " + alias + " where "
+                    + goesAlong(alias + ".", shorter, removed, moved) + ")";
+        } else if (removed instanceof WithKeys with) {
+            condition = SelectWriter.oneOf(
+                    dialect,
+                    columns.stream().map(column -> name(prefix, column)).toList(),
+                    last.shape(),
+                    with.keys(),
+                    params);
+        } else {
+            Found found = (Found) removed;
+            SqlText keys =
+                    SelectWriter.keys(dialect, found.entity(), found.query()).text();
+            params.addAll(keys.params());
+            condition = tuple(prefix, columns) + " in (" + keys.sql() + ")";
+        }
+        return "(" + condition + stays(prefix, last, moved) + ")";
+    }
+
+    /** Leaves out the rows whose link is about to lead elsewhere. */
+    private String stays(String prefix, LinkAttribute link, Function<LinkAttribute, List<Object>> moved) {
+        List<Object> keys = moved.apply(link);
+        ModelEntity<?> entity = link.entity();
+        return keys.isEmpty()
+                ? ""
+                : " and not "
+                        + SelectWriter.oneOf(
+                                dialect,
+                                entity.keyColumns().stream()
+                                        .map(column -> name(prefix, column))
+                                        .toList(),
+                                entity.keyShape(),
+                                keys,
+                                params);
+    }
+
+    private String leads(String prefix, LinkAttribute link, String to) {
+        return link.columns().stream()
+                .map(column -> name(prefix, column) + " = " + to
+                        + link.target().keyColumns().get(column.part()).alias())
+                .collect(Collectors.joining(" and "));
+    }
+
+    private String tuple(String prefix, List<StoredColumn> columns) {
+        return columns.size() == 1 ? columns(prefix, columns) : "(" + columns(prefix, columns) + ")";
+    }
+
+    private String columns(String prefix, List<StoredColumn> columns) {
+        return columns.stream().map(column -> name(prefix, column)).collect(Collectors.joining(", "));
+    }
+
+    private String name(String prefix, StoredColumn column) {
+        return prefix + dialect.quote(column.name());
+    }
+}
