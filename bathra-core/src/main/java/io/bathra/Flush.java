@@ -217,6 +217,7 @@ final class Flush {
         left.forEach(undo::settled);
         settle.forEach(Runnable::run);
         plan.settlements().forEach(Settlement::end);
+        left.forEach(Settlement::end);
         return FlushReport.of(written, plan.leftToDatabase());
     }
 

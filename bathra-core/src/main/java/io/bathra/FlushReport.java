@@ -98,6 +98,6 @@ public final class FlushReport {
         rows.forEach((name, r) -> table.line(name, r.inserted(), r.updated(), r.deleted()));
         return leftToDatabase.isEmpty()
                 ? table.toString()
-                : table + "left to the database's own delete rules: " + String.join(", ", leftToDatabase) + "\n";
+                : table + "\nleft to the database's own delete rules: " + String.join(", ", leftToDatabase);
     }
 }

@@ -334,13 +334,10 @@ public final class UnitOfWork implements AutoCloseable {
                             + " was adopted without a look at its row, so nobody knows what it was; refresh(...) reads it",
                     null);
         }
-        if (entry.state() == Entry.State.REMOVED) {
-            tracker.add(entity);
-        }
         new Resetter(tracker).reset(entry, Objects.requireNonNull(entry.snapshot()));
     }
 
-    /** Throws all pending changes away. */
+    /** Throws all pending changes away. Many-to-many associations are read anew when they are visited. */
     public void discard() {
         check();
         tracker.tightenAll();
@@ -349,6 +346,8 @@ public final class UnitOfWork implements AutoCloseable {
                 discard(entry.object());
             }
         }
+        Resetter resetter = new Resetter(tracker);
+        tracker.entries().forEach(resetter::readPairsAgain); // those that both ends have changed are nobody's alone
     }
 
     /**
@@ -360,9 +359,6 @@ public final class UnitOfWork implements AutoCloseable {
         Entry<?> entry = tracked(entity);
         if (entry.state() == Entry.State.NEW) {
             throw new BathraException(entry + " is new, so there is no row to read");
-        }
-        if (entry.state() == Entry.State.REMOVED) {
-            tracker.add(entity);
         }
         reading(() -> {
             outsiders.refresh(entry);

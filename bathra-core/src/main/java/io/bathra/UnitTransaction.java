@@ -178,6 +178,7 @@ final class UnitTransaction {
     /** A tracked row is not there any more, or a link of it is empty. */
     void settled(Settlement settlement) {
         undo.settled(settlement);
+        settlement.end();
     }
 
     /** A failure in words that say what is behind it, where few databases do. */

@@ -32,6 +32,9 @@ public interface LinksDoor {
     /** Adds an element, unless it is there. */
     void include(Object links, Object element);
 
+    /** Puts an element where it was, or at the end, unless it is there. */
+    void includeAt(Object links, int index, Object element);
+
     /** Takes an element out, if it is there. */
     void exclude(Object links, Object element);
 }

@@ -313,6 +313,15 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         }
 
         @Override
+        public void includeAt(Object links, int index, Object element) {
+            IdentityList<Object> elements = of(links).elements;
+            of(links).taken.remove(element);
+            if (elements.add(element) && index < elements.size()) {
+                elements.move(element, index);
+            }
+        }
+
+        @Override
         public void exclude(Object links, Object element) {
             of(links).take(element);
         }

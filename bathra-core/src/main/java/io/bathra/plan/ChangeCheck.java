@@ -48,6 +48,8 @@ final class ChangeCheck {
 
     private record RowKey(ModelEntity<?> entity, Object key) {}
 
+    private final Set<Entry<?>> leaving = Collections.newSetFromMap(new IdentityHashMap<>());
+
     /** The rows that will be gone. */
     private final Set<RowKey> gone = new HashSet<>();
 
@@ -55,6 +57,8 @@ final class ChangeCheck {
         this.tracker = tracker;
         this.inserted = Collections.newSetFromMap(
                 new IdentityHashMap<>(changes.inserts().size()));
+        changes.deletes().forEach(delete -> leaving.add(delete.entry()));
+        leaving.addAll(changes.taken().keySet());
     }
 
     static List<Problem> problems(Tracker tracker, Changes changes) {
@@ -269,7 +273,7 @@ final class ChangeCheck {
         Set<Entry<?>> changing = Collections.newSetFromMap(new IdentityHashMap<>());
         changes.updates().forEach(update -> changing.add(update.entry()));
         for (Entry<?> entry : tracker.entries()) {
-            if (entry.state() != State.STORED || changing.contains(entry)) {
+            if (entry.state() != State.STORED || changing.contains(entry) || leaving.contains(entry)) {
                 continue;
             }
             for (UniqueKey unique : entry.entity().uniqueKeys()) {
@@ -292,9 +296,6 @@ final class ChangeCheck {
     }
 
     private void linksToRemoved(Changes changes) {
-        Set<Entry<?>> leaving = Collections.newSetFromMap(new IdentityHashMap<>());
-        changes.deletes().forEach(delete -> leaving.add(delete.entry()));
-        leaving.addAll(changes.taken().keySet());
         leaving.forEach(entry -> gone.add(new RowKey(entry.entity(), Objects.requireNonNull(entry.key()))));
         for (Entry<?> entry : tracker.entries()) {
             if (leaving.contains(entry) || entry.state() != State.STORED && !inserted.contains(entry)) {

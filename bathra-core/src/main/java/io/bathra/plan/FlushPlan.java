@@ -121,10 +121,10 @@ public final class FlushPlan {
         }
         String text = table.toString();
         if (deferring) {
-            text += "constraints that are deferrable are checked at the end\n";
+            text += "\nconstraints that are deferrable are checked at the end";
         }
         if (!leftToDatabase.isEmpty()) {
-            text += "left to the database's own delete rules: " + String.join(", ", leftToDatabase) + "\n";
+            text += "\nleft to the database's own delete rules: " + String.join(", ", leftToDatabase);
         }
         return text;
     }

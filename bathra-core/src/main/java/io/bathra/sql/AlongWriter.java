@@ -61,7 +61,8 @@ public final class AlongWriter {
     }
 
     /**
-     * Selects the whole rows at the end of a chain. Where the last link leads to its own table, those further down too.
+     * Selects the whole rows at the end of a chain. Where the last link leads to its own table, those further down too, if
+     * the database can be trusted with that.
      *
      * @param moved the keys of rows whose link is about to lead elsewhere, so that they stay
      */
@@ -69,7 +70,7 @@ public final class AlongWriter {
             Dialect dialect, Chain chain, Removed removed, Function<LinkAttribute, List<Object>> moved) {
         AlongWriter writer = new AlongWriter(dialect);
         SelectWriter rows = new SelectWriter(dialect, chain.end());
-        if (chain.last().target() != chain.end()) {
+        if (chain.last().target() != chain.end() || !dialect.endsRecursion()) {
             return new SqlText(
                     rows.head() + " where " + writer.goesAlong(ROOT + ".", chain, removed, moved), writer.params);
         }

@@ -136,6 +136,11 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return Abilities.FEWEST;
     }
 
+    /** Whether a recursive query comes to an end when the rows lead back to where it has been. */
+    boolean endsRecursion() {
+        return true;
+    }
+
     /** Puts the checks of deferrable constraints off. */
     public String deferConstraints() {
         throw new IllegalStateException(name() + " defers no constraints");

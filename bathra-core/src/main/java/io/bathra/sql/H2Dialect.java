@@ -20,6 +20,12 @@ public final class H2Dialect extends OwnSequenceDialect {
         super(schema);
     }
 
+    /** It adds what it has found before again and again, until the memory is full. */
+    @Override
+    boolean endsRecursion() {
+        return false;
+    }
+
     @Override
     public String name() {
         return "H2";

@@ -3,15 +3,23 @@ package io.bathra.track;
 import io.bathra.access.Doors;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.track.Entry.State;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Brings entries in step with what a flush has written, and back to what they were. */
 final class AfterFlush {
     private final Tracker tracker;
+
+    private record RowKey(ModelEntity<?> entity, Object key) {}
+
+    /** Objects that are new again, by the keys that they had. */
+    private final Map<RowKey, Object> reborn = new HashMap<>();
 
     AfterFlush(Tracker tracker) {
         this.tracker = tracker;
@@ -83,6 +91,30 @@ final class AfterFlush {
         }
     }
 
+    /** What was read in the transaction leads to keys of rows that were never there; it shall lead to the objects. */
+    void pointToReborn() {
+        if (reborn.isEmpty()) {
+            return;
+        }
+        for (Entry<?> entry : tracker.entries()) {
+            for (LinkAttribute link : entry.entity().links()) {
+                Object holder = link.holder(entry.object());
+                Object key = Doors.link().unreadKey(holder);
+                Object target = key == null ? null : reborn.get(new RowKey(link.target(), key));
+                if (target != null) {
+                    Doors.link().point(holder, target);
+                }
+            }
+            for (PivotAttribute pivot : entry.entity().pivots()) {
+                Map<Object, @Nullable Long> pairs = entry.pairs(pivot);
+                if (pairs != null) {
+                    pairs.keySet().removeIf(key -> reborn.containsKey(new RowKey(pivot.target(), key)));
+                }
+            }
+        }
+        reborn.clear();
+    }
+
     /** Takes back what a flush did. What the user has asked for since, a removal say, is still to be done. */
     void restore(Memento memento) {
         Entry<?> entry = memento.entry();
@@ -94,6 +126,7 @@ final class AfterFlush {
             return;
         }
         if (memento.state() == State.NEW && entry.key != null) {
+            reborn.put(new RowKey(entry.entity(), entry.key), entry.object());
             tracker.unknown(entry);
             if (entry.entity().keySource().isDrawn()) {
                 entry.entity().clearKey(entry.object());
@@ -101,7 +134,7 @@ final class AfterFlush {
         }
         if (entry.state == State.GONE && memento.state() == State.STORED) {
             entry.key = memento.key();
-            tracker.bringBack(entry);
+            tracker.bringBack(List.of(entry));
         } else if (entry.state == State.GONE) {
             entry.key = memento.key();
             tracker.comeBack(entry);

@@ -30,5 +30,6 @@ final class Belongings {
             Entry<?> owner,
             PivotAttribute pivot,
             boolean stored,
-            @Nullable Long position) {}
+            @Nullable Long position,
+            int index) {}
 }

@@ -9,7 +9,9 @@ import io.bathra.model.OtherSide;
 import io.bathra.model.PivotAttribute;
 import io.bathra.model.ToMany;
 import io.bathra.track.Belongings.HiddenFrom;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Keeps the two sides of every association in step: the link on one, the to-many on the other. Reads nothing. */
@@ -105,19 +107,30 @@ final class BothSides {
     }
 
     private static void hideFrom(Entry<?> owner, PivotAttribute pivot, Entry<?> removed) {
-        boolean element = Doors.links().drop(pivot.holder(owner.object()), removed.object());
+        Object holder = pivot.holder(owner.object());
+        int index = indexOf(Doors.links().present(holder), removed.object());
+        boolean element = Doors.links().drop(holder, removed.object());
         if (element) { // what the user has taken out before is still to be deleted
             Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
             boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
             Long position = stored ? pairs.remove(removed.key) : null;
-            removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, stored, position));
+            removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, stored, position, index));
         }
+    }
+
+    private static int indexOf(List<Object> elements, Object element) {
+        for (int i = 0; i < elements.size(); i++) {
+            if (elements.get(i) == element) {
+                return i;
+            }
+        }
+        return Integer.MAX_VALUE;
     }
 
     /** A removed entity has been taken back. */
     void showInPivots(Entry<?> entry) {
         for (HiddenFrom hidden : entry.belongings().hiddenFrom) {
-            Doors.links().include(hidden.pivot().holder(hidden.owner().object()), entry.object());
+            Doors.links().includeAt(hidden.pivot().holder(hidden.owner().object()), hidden.index(), entry.object());
             Map<Object, @Nullable Long> pairs = hidden.owner().pairs(hidden.pivot());
             if (hidden.stored() && pairs != null && entry.key != null) {
                 pairs.put(entry.key, hidden.position());
@@ -150,7 +163,9 @@ final class BothSides {
         OtherSide otherSide = link.otherSide();
         if (otherSide instanceof BackLinkAttribute back) {
             Object holder = back.holder(target);
-            if (!Doors.link().isRead(holder) || Doors.link().target(holder) == owner.object()) {
+            boolean stored = link.target().equals(back.entity())
+                    && Objects.equals(owner.before(link), tracker.keyOf(target)); // so nobody else leads there
+            if (Doors.link().target(holder) == owner.object() || !Doors.link().isRead(holder) && stored) {
                 Doors.link().point(holder, null);
             }
         } else if (otherSide != null) {
@@ -161,10 +176,16 @@ final class BothSides {
     void showInToManys(Entry<?> entry) {
         for (LinkAttribute link : entry.entity().links()) {
             Object target = knownTarget(link, link.holder(entry.object()));
-            if (target != null) {
+            if (target != null && !isTaken(link, target)) {
                 show(entry, link, target);
             }
         }
+    }
+
+    /** Whether the other side of a one-to-one association leads elsewhere meanwhile. */
+    private static boolean isTaken(LinkAttribute link, Object target) {
+        return link.otherSide() instanceof BackLinkAttribute back
+                && Doors.link().target(back.holder(target)) != null;
     }
 
     void pointBack(Entry<?> owner, OtherSide side, Object element) {

@@ -1,9 +1,13 @@
 package io.bathra.track;
 
+import io.bathra.model.PivotAttribute;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Everything that a flush would write, each list in the order in which the objects came to the unit of work.
@@ -41,6 +45,7 @@ public record Changes(
         private final List<Change.Delete> deletes = new ArrayList<>();
         private final List<Settlement> settlements = new ArrayList<>();
         private TakenAlong along = TakenAlong.NOTHING;
+        private @Nullable Set<Entry<?>> leaving;
         private int numbers;
 
         /**
@@ -58,6 +63,19 @@ public record Changes(
             }
             with.emptied()
                     .forEach(emptied -> settlements.add(new Settlement.OfEmptied(emptied.entry(), emptied.link())));
+        }
+
+        /** Whether an element, by its key or as the entry of a new object, is about to be removed. */
+        boolean isLeaving(Entry<?> owner, PivotAttribute pivot, Object element) {
+            if (along == TakenAlong.NOTHING || element instanceof Entry<?>) {
+                return false;
+            }
+            if (leaving == null) {
+                leaving = Collections.newSetFromMap(new IdentityHashMap<>());
+                deletes.forEach(delete -> leaving.add(delete.entry()));
+                leaving.addAll(along.taken().keySet());
+            }
+            return leaving.contains(owner.tracker().entry(pivot.target(), element));
         }
 
         int nextNumber() {

@@ -62,7 +62,7 @@ public final class Collector {
                     if (along.takes(entry)) {
                         continue; // whatever is changed in it goes along
                     }
-                    if (isOrphan(entry)) {
+                    if (isOrphan(entry) || along.isMoved(entry)) {
                         draft.deletes().add(new Change.Delete(entry));
                         leaving.add(entry);
                         continue;
@@ -73,7 +73,9 @@ public final class Collector {
                         changed = new BitSet(); // the parts are a part of the entity, so its version and stamp move
                     }
                     if (changed != null) {
-                        draft.updates().add(new Change.Update(entry, changed, updateValues(entry, changed, now)));
+                        draft.updates()
+                                .add(new Change.Update(
+                                        entry, changed, emptied(entry, along, updateValues(entry, changed, now))));
                     }
                     owners.add(entry);
                 }
@@ -109,7 +111,10 @@ public final class Collector {
 
     /** Tracked rows that go along with removed ones. */
     public Set<Entry<?>> taken() {
-        return TakenAlong.with(tracker, removed()).taken().keySet();
+        TakenAlong along = TakenAlong.with(tracker, removed());
+        Set<Entry<?>> taken = new LinkedHashSet<>(along.taken().keySet());
+        taken.addAll(along.moved());
+        return taken;
     }
 
     /** Whether an entity was taken out of a collection that removes its orphans, and put into no other. */
@@ -139,6 +144,16 @@ public final class Collector {
             }
         }
         return moved;
+    }
+
+    /** A link to a row that is removed at the same time is not written first: it is empty from now on. */
+    private static @Nullable Object[] emptied(Entry<?> entry, TakenAlong along, @Nullable Object[] values) {
+        for (LinkAttribute link : entry.entity().links()) {
+            if (along.empties(entry, link)) {
+                values[link.slot()] = null;
+            }
+        }
+        return values;
     }
 
     private void addLoose(Changes.Draft draft, Instant now) {

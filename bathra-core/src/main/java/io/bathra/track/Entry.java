@@ -93,6 +93,13 @@ public final class Entry<E> implements Tie {
         return belongings;
     }
 
+    /** Nobody has to be told of it when it is taken back. */
+    void forgetHiding() {
+        if (belongings != null) {
+            belongings.hiddenFrom.clear();
+        }
+    }
+
     /** The rows of its parts as they are in the database, in their order; null when there are none. */
     @Nullable
     List<Entry<HiddenRow>> parts(PartsAttribute attribute) {

@@ -216,7 +216,7 @@ public final class Loader {
                     elements.add(element.object());
                 }
             } else if (element.state == State.REMOVED) {
-                element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, true, position));
+                element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, true, position, Integer.MAX_VALUE));
             }
         });
         Doors.links().present(holder).stream()

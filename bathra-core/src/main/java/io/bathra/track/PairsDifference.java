@@ -156,6 +156,9 @@ final class PairsDifference {
     }
 
     private void insert(Entry<?> owner, PivotAttribute pivot, Object element, @Nullable Long position) {
+        if (draft.isLeaving(owner, pivot, element)) {
+            return; // a pair with what is removed at the same time
+        }
         Entry<HiddenRow> row = row(owner, pivot, element, State.NEW);
         @Nullable Object[] values = values(owner, pivot, element, position);
         if (seen.add(pair(row.entity(), values))) {

@@ -9,6 +9,7 @@ import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -43,7 +44,7 @@ public final class Resetter {
         }
         entry.entity().pivots().forEach(pivot -> resetPairs(entry, pivot));
         entry.snapshot = row;
-        entry.state = State.STORED;
+        tracker.takeBack(entry); // not before it has the values that the other sides shall show
     }
 
     private void give(Entry<?> entry, StoredAttribute attribute, @Nullable Object value) {
@@ -60,7 +61,7 @@ public final class Resetter {
         Map<Object, @Nullable Long> pairs = entry.pairs(pivot);
         List<Object> stored = new ArrayList<>();
         if (pairs != null) {
-            for (Object key : pairs.keySet()) {
+            for (Object key : inOrder(pivot, pairs)) {
                 Entry<?> target = tracker.entry(pivot.target(), key);
                 if (target != null) {
                     stored.add(target.object());
@@ -88,12 +89,21 @@ public final class Resetter {
         }
     }
 
+    private static List<Object> inOrder(PivotAttribute pivot, Map<Object, @Nullable Long> pairs) {
+        List<Object> keys = new ArrayList<>(pairs.keySet());
+        if (pivot.order() != null) {
+            keys.sort(Comparator.comparing(pairs::get, Comparator.nullsLast(Comparator.naturalOrder())));
+        }
+        return keys;
+    }
+
     /** Pairs that were read are read anew when they are visited. */
     public void readPairsAgain(Entry<?> entry) {
         for (PivotAttribute pivot : entry.entity().pivots()) {
             Doors.links().unread(pivot.holder(entry.object()));
             entry.belongings().pairs.remove(pivot);
         }
+        entry.forgetHiding();
     }
 
     /**

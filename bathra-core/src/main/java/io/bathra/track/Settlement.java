@@ -78,14 +78,14 @@ public sealed interface Settlement {
         @Override
         public Runnable begin() {
             entries.forEach(entry -> entry.tracker().takeAlong(entry));
-            return () -> entries.forEach(entry -> entry.tracker().bringBack(entry));
+            return () -> entries.get(0).tracker().bringBack(entries);
         }
 
         @Override
         public void end() {}
     }
 
-    /** A link to a removed row, which is empty now. */
+    /** A link to a removed row, which is empty now, whatever this flush has written there before. */
     record OfEmptied(Entry<?> entry, LinkAttribute link) implements Settlement {
         @Override
         public Runnable begin() {
@@ -93,12 +93,11 @@ public sealed interface Settlement {
             Object target = Doors.link().target(holder);
             Object key = Doors.link().unreadKey(holder);
             @Nullable Object[] before = entry.row();
-            @Nullable Object[] after = before.clone();
-            after[link.slot()] = null;
-            entry.snapshot = after;
-            Doors.link().point(holder, null);
             return () -> {
                 entry.snapshot = before;
+                if (Doors.link().target(holder) != null || Doors.link().unreadKey(holder) != null) {
+                    return; // the user has pointed it elsewhere since
+                }
                 if (key != null) {
                     Doors.link().unread(holder, key);
                 } else {
@@ -108,7 +107,12 @@ public sealed interface Settlement {
         }
 
         @Override
-        public void end() {}
+        public void end() {
+            @Nullable Object[] after = entry.row().clone();
+            after[link.slot()] = null;
+            entry.snapshot = after;
+            Doors.link().point(link.holder(entry.object()), null);
+        }
     }
 
     /**

@@ -155,9 +155,7 @@ public final class Tracker {
     public void add(Object object) {
         Entry<?> entry = byObject.get(object);
         if (entry != null && entry.state == State.REMOVED) {
-            entry.state = State.STORED;
-            sides.showInToManys(entry);
-            sides.showInPivots(entry);
+            takeBack(entry);
             return;
         }
         if (entry == null) {
@@ -171,6 +169,15 @@ public final class Tracker {
             entry = attach(object);
         }
         entry.added = true;
+    }
+
+    /** A removed entity is one like others again. */
+    void takeBack(Entry<?> entry) {
+        if (entry.state == State.REMOVED) {
+            entry.state = State.STORED;
+            sides.showInToManys(entry);
+            sides.showInPivots(entry);
+        }
     }
 
     private static boolean isNew(ModelEntity<?> entity, Object object) {
@@ -290,11 +297,15 @@ public final class Tracker {
     }
 
     /** What has gone along is there again. */
-    void bringBack(Entry<?> entry) {
-        comeBack(entry);
-        entry.state = State.STORED;
-        sides.showInToManys(entry);
-        sides.showInPivots(entry);
+    void bringBack(List<Entry<?>> entries) {
+        for (Entry<?> entry : entries) {
+            comeBack(entry);
+            entry.state = State.STORED;
+        }
+        entries.forEach(sides::showInToManys);
+        for (int i = entries.size() - 1; i >= 0; i--) {
+            sides.showInPivots(entries.get(i)); // each where it was when those before it had gone
+        }
     }
 
     private void hideEverywhere(Entry<?> entry) {

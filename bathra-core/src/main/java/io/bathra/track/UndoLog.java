@@ -80,6 +80,7 @@ public final class UndoLog {
         for (int i = undo.size() - 1; i >= mark; i--) {
             undo.remove(i).run();
         }
+        after.pointToReborn();
     }
 
     /** Something else that a rollback has to take back. */

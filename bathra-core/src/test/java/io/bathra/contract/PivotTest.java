@@ -435,10 +435,22 @@ class PivotTest {
                 .isInstanceOf(ModelException.class)
                 .hasMessageContaining("Odd.jobs: needs its other end, or a pivot")
                 .hasMessageContaining("Pilot.deputies: needs its other end, or a pivot");
+    }
+
+    static final class Half {
+        private Long id;
+        private final Links<Half> others = Links.empty();
+
+        Links<Half> others() {
+            return others;
+        }
+    }
+
+    @Test
+    void halfAPairMeansNothing() {
         assertThatThrownBy(() -> Model.of(
                         "half",
-                        Entity.of(Pilot.class, Pilot::new)
-                                .pivot(Pilot::deputies, ownSide(onDelete(DeleteRule.SET_NULL)))))
+                        Entity.of(Half.class, Half::new).pivot(Half::others, ownSide(onDelete(DeleteRule.SET_NULL)))))
                 .hasMessageContaining("half a pair");
     }
 }
