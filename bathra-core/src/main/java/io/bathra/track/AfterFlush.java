@@ -1,6 +1,7 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
+import io.bathra.model.ColumnAttribute;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PivotAttribute;
@@ -31,12 +32,20 @@ final class AfterFlush {
             State state,
             @Nullable Object key,
             @Nullable Object @Nullable [] snapshot,
-            List<StoredAttribute> changedLaters) {
+            List<StoredAttribute> changedLaters,
+            @Nullable Object version) {
         static Memento of(Entry<?> entry) {
             List<StoredAttribute> changed = entry.entity().laters().stream()
                     .filter(later -> Doors.later().isChanged(later.later(entry.object())))
                     .toList();
-            return new Memento(entry, entry.state, entry.key, entry.snapshot, changed);
+            ColumnAttribute version = entry.entity().version();
+            return new Memento(
+                    entry,
+                    entry.state,
+                    entry.key,
+                    entry.snapshot,
+                    changed,
+                    version == null ? null : version.get(entry.object()));
         }
     }
 
@@ -138,6 +147,10 @@ final class AfterFlush {
         } else if (entry.state == State.GONE) {
             entry.key = memento.key();
             tracker.comeBack(entry);
+        }
+        ColumnAttribute version = entry.entity().version();
+        if (version != null && !(version.primitive() && memento.version() == null)) {
+            version.set(entry.object(), memento.version());
         }
         boolean removedSince = entry.state == State.REMOVED;
         entry.state = removedSince && memento.state() == State.STORED ? State.REMOVED : memento.state();

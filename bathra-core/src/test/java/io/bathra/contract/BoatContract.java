@@ -1,0 +1,144 @@
+package io.bathra.contract;
+
+import static io.bathra.model.Declare.length;
+import static io.bathra.model.Declare.required;
+import static io.bathra.model.Declare.unique;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import io.bathra.PendingChange;
+import io.bathra.Store;
+import io.bathra.UnitOfWork;
+import io.bathra.link.Link;
+import io.bathra.link.Links;
+import io.bathra.model.Entity;
+import io.bathra.model.Model;
+import io.bathra.testing.FaultySource;
+import io.bathra.testing.TestDatabase;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+
+/** Boats with their owners, crews and friends, in a database that can be made to fail. */
+abstract class BoatContract {
+    static final class Owner {
+        Long id;
+        String name;
+        final Links<Boat> boats = Links.empty();
+
+        Owner() {}
+
+        Owner(String name) {
+            this.name = name;
+        }
+
+        String name() {
+            return name;
+        }
+
+        Links<Boat> boats() {
+            return boats;
+        }
+    }
+
+    static final class Boat {
+        Long id;
+        String code;
+        String name;
+        Integer seats;
+        int revision;
+        List<String> crew = new ArrayList<>();
+        final Link<Owner> owner = Link.empty();
+        final Links<Owner> friends = Links.empty();
+
+        Boat() {}
+
+        Boat(String code) {
+            this.code = code;
+            this.name = "boat " + code;
+        }
+
+        String code() {
+            return code;
+        }
+
+        String name() {
+            return name;
+        }
+
+        int revision() {
+            return revision;
+        }
+
+        List<String> crew() {
+            return crew;
+        }
+
+        Link<Owner> owner() {
+            return owner;
+        }
+
+        Links<Owner> friends() {
+            return friends;
+        }
+
+        @Override
+        public String toString() {
+            return code;
+        }
+    }
+
+    private static final Model MODEL = Model.of(
+            "boats",
+            Entity.of(Owner.class, Owner::new).links(Owner::boats, Boat::owner),
+            Entity.of(Boat.class, Boat::new)
+                    .column(Boat::code, required(), length(5), unique())
+                    .parts(Boat::crew)
+                    .pivot(Boat::friends)
+                    .version(Boat::revision));
+
+    final TestDatabase database;
+    final FaultySource source;
+    final Store store;
+
+    BoatContract(TestDatabase database) {
+        this.database = database;
+        source = new FaultySource(database.empty());
+        store = Store.open(MODEL, source.wrapped());
+    }
+
+    @BeforeEach
+    void create() {
+        store.schema().createMissing();
+        store.run(work -> {
+            Owner owner = new Owner("Aline");
+            for (String code : List.of("A", "B", "C")) {
+                Boat boat = new Boat(code);
+                boat.crew.addAll(List.of("Piet", "Klaas"));
+                boat.friends.add(owner);
+                owner.boats.add(boat);
+            }
+            work.add(owner);
+        });
+    }
+
+    @AfterEach
+    void everyConnectionIsGivenBack() {
+        assertThat(source.open()).isZero();
+    }
+
+    static Boat boat(UnitOfWork work, long id) {
+        return work.require(Boat.class, id);
+    }
+
+    static List<String> words(List<PendingChange> changes) {
+        return changes.stream().map(PendingChange::toString).toList();
+    }
+
+    /** Leaves the database to others, on which SQLite insists. */
+    static <T> T read(UnitOfWork work, Class<T> type, long id) {
+        T found = work.require(type, id);
+        work.rollback();
+        return found;
+    }
+}
