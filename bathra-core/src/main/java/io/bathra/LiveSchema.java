@@ -32,7 +32,7 @@ public final class LiveSchema {
      */
     public SchemaReport createMissing() {
         Dialect dialect = store.dialect();
-        try (Transaction transaction = store.transaction(new Trace())) {
+        try (Transaction transaction = store.transaction(new Trace(), Terms.PLAIN)) {
             List<Table> tables = tables();
             Optional<List<String>> listed = TableCatalogue.names(transaction);
             List<String> names = listed.orElse(List.of());
@@ -72,7 +72,7 @@ public final class LiveSchema {
                         .anyMatch(entity -> entity.table().equals(table.name())))
                 .toList(); // others may draw keys from the same table
         List<String> statements = new ArrayList<>(store.dialect().drop(own));
-        try (Transaction transaction = store.transaction(new Trace())) {
+        try (Transaction transaction = store.transaction(new Trace(), Terms.PLAIN)) {
             statements.forEach(sql -> transaction.execute("recreate schema", sql));
             transaction.commit();
         }
@@ -87,7 +87,7 @@ public final class LiveSchema {
      * @return each difference; empty when there is none
      */
     public List<Difference> verify() {
-        try (Transaction transaction = store.transaction(new Trace())) {
+        try (Transaction transaction = store.transaction(new Trace(), Terms.PLAIN)) {
             List<String> names = TableCatalogue.names(transaction).orElse(List.of());
             List<Difference> differences = new ArrayList<>(compare(transaction, tables(), names));
             GeneratorCheck generators = new GeneratorCheck(transaction);

@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.attr.Accessor;
+import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.jdbc.ConstraintCatalogue;
 import io.bathra.jdbc.Database;
@@ -146,7 +147,12 @@ public final class Store implements AutoCloseable {
 
     /** Begins a unit of work. Takes no connection before one is needed. */
     public UnitOfWork begin() {
-        return new UnitOfWork(this);
+        return begin(Terms.PLAIN);
+    }
+
+    /** Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts plays no part. */
+    public UnitOfWork begin(Terms terms) {
+        return new UnitOfWork(this, Objects.requireNonNull(terms, "terms"));
     }
 
     /**
@@ -168,24 +174,52 @@ public final class Store implements AutoCloseable {
 
     /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
     public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
-        UnitOfWork work = begin();
-        try {
-            T answer = task.apply(work);
-            work.commit();
-            return answer;
-        } finally {
-            work.abandon();
-        }
+        return call(Terms.PLAIN, task);
     }
 
     /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
     public <X extends Exception> void run(VoidWork<X> task) throws X {
-        UnitOfWork work = begin();
-        try {
+        run(Terms.PLAIN, task);
+    }
+
+    /**
+     * Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. On terms that say so
+     * it is done again, in a new unit, when it fails for a reason that may have gone; so what it does outside of the unit
+     * must bear being done twice.
+     */
+    public <T extends @Nullable Object, X extends Exception> T call(Terms terms, Work<T, X> task) throws X {
+        for (int attempt = 1; ; attempt++) {
+            UnitOfWork work = begin(terms);
+            try {
+                T answer = task.apply(work);
+                work.commit();
+                return answer;
+            } catch (BathraException e) {
+                if (!e.isRetryable() || attempt >= terms.attempts()) {
+                    throw e;
+                }
+            } finally {
+                work.abandon();
+            }
+            pause(attempt);
+        }
+    }
+
+    /** As {@link #call(Terms, Work)}, without an answer. */
+    public <X extends Exception> void run(Terms terms, VoidWork<X> task) throws X {
+        call(terms, work -> {
             task.apply(work);
-            work.commit();
-        } finally {
-            work.abandon();
+            return null;
+        });
+    }
+
+    private static void pause(int attempt) {
+        try {
+            Thread.sleep(Terms.pause(attempt).toMillis());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new BathraException(
+                    "interrupted between two attempts, after " + attempt + "; nothing was committed", e);
         }
     }
 
@@ -193,8 +227,8 @@ public final class Store implements AutoCloseable {
         return database.dialect();
     }
 
-    Transaction transaction(Trace trace) {
-        return new Transaction(source, database, constraints, trace);
+    Transaction transaction(Trace trace, Terms terms) {
+        return new Transaction(source, database, constraints, trace, terms.level(), terms.isReadOnly());
     }
 
     KeyDrawer keyDrawer(Transaction transaction) {

@@ -33,6 +33,9 @@ final class TrackedAnswers implements Answers {
     public <E> List<E> list(Query<E> query) {
         work.check();
         ModelEntity<E> entity = store.model().entity(query.type());
+        if (query.locking() != null) {
+            work.refuseLocks(describe(query));
+        }
         Select select = SelectWriter.rows(store.dialect(), entity, query);
         work.flushChangesOf(select.reads());
         return work.reading(() -> {

@@ -57,6 +57,7 @@ public final class UnitOfWork implements AutoCloseable {
     private static final int FIND_OR_ADD = 3;
 
     private final Store store;
+    private final boolean readOnly;
     private final Trace trace = new Trace();
     private final Transaction transaction;
     private final Tracker tracker;
@@ -67,9 +68,10 @@ public final class UnitOfWork implements AutoCloseable {
     private final UnitGuard guard;
     private final Outsiders outsiders;
 
-    UnitOfWork(Store store) {
+    UnitOfWork(Store store, Terms terms) {
         this.store = store;
-        transaction = store.transaction(trace);
+        readOnly = terms.isReadOnly();
+        transaction = store.transaction(trace, terms);
         CohortReader cohorts = new CohortReader(this, transaction);
         tracker = new Tracker(store.model(), cohorts);
         reader = new EntityReader(transaction, tracker);
@@ -143,13 +145,14 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Flushes when anything is pending for one of these entities. */
     void flushChangesOf(Set<ModelEntity<?>> entities) {
-        if (collector.hasChanges(entry -> entities.contains(entry.entity()))) {
+        if (!readOnly && collector.hasChanges(entry -> entities.contains(entry.entity()))) {
             flush();
         }
     }
 
     /** Writes all pending changes; listeners are told unless they are bypassed. */
     FlushReport flush(boolean telling) {
+        refuseReadOnly();
         return guard.alone(() -> writes.flush(telling));
     }
 
@@ -455,7 +458,54 @@ public final class UnitOfWork implements AutoCloseable {
      * @return how many rows all flushes since the last commit have written
      */
     public FlushReport commit() {
+        refuseReadOnly();
         return guard.alone(writes::commit);
+    }
+
+    /** Rows are held by those who are about to write them. */
+    void refuseLocks(String query) {
+        if (readOnly) {
+            throw new UnitStateException(
+                    query + " holds rows for an update, but this unit of work is read-only; begin another one", null);
+        }
+    }
+
+    /** A unit that writes nothing is not told so in silence. */
+    private void refuseReadOnly() {
+        check();
+        if (readOnly && collector.hasChanges(entry -> true)) {
+            throw new UnitStateException(
+                    "this unit of work is read-only, but there are changes: "
+                            + changes().get(0) + "; make them in a unit that was begun without readOnly()",
+                    null);
+        }
+    }
+
+    /**
+     * Flushes, and marks a place in the transaction to which it can go back.
+     *
+     * @throws StatementException when the database refuses what was pending
+     */
+    public Savepoint savepoint() {
+        refuseReadOnly();
+        return new Savepoint(this, guard.alone(writes::mark));
+    }
+
+    /**
+     * Does a piece of work within this one. When it returns, what it has done is a part of this unit's transaction; when it
+     * throws, the transaction goes back to where it began, and this unit can go on.
+     */
+    public <T extends @Nullable Object, X extends Exception> T call(Store.Work<T, X> task) throws X {
+        refuseReadOnly();
+        return writes.nested(task);
+    }
+
+    /** As {@link #call}, without an answer. */
+    public <X extends Exception> void run(Store.VoidWork<X> task) throws X {
+        call(work -> {
+            task.apply(work);
+            return null;
+        });
     }
 
     /** Rolls the transaction back. Objects keep the values that were set; standings and keys are those of its start. */

@@ -33,6 +33,12 @@ final class UnitTransaction {
     private final UndoLog undo;
     private FlushReport report = FlushReport.NOTHING;
 
+    /** The last savepoint; null for none. */
+    private @Nullable Place last;
+
+    /** How many pieces of work are within one another. */
+    private int nesting;
+
     /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
     private @Nullable StatementException unrecovered;
 
@@ -74,7 +80,7 @@ final class UnitTransaction {
         } catch (StatementException e) {
             if (isTransactionGone(e)) {
                 breakDown(e);
-            } else if (transaction.hasWritten()) {
+            } else if (transaction.hasWritten() || transaction.savepoints() > 0) {
                 unrecovered = e;
             } else {
                 transaction.rollback();
@@ -118,18 +124,15 @@ final class UnitTransaction {
             return FlushReport.NOTHING;
         }
         Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction), plan);
-        boolean savepoint = transaction.hasWritten();
+        int savepoint = savepoint();
         FlushReport written;
         try {
-            if (savepoint) {
-                transaction.savepoint();
-            }
             flush.write(undo);
             written = flush.settle(undo);
             announcements.after();
             listeners.forEach(listener -> listener.flushed(work, written));
-            if (savepoint) {
-                transaction.releaseSavepoint();
+            if (savepoint > 0) {
+                transaction.releaseSavepoint("flush", savepoint);
             }
         } catch (Error e) {
             goBack(savepoint, mark, e);
@@ -151,21 +154,18 @@ final class UnitTransaction {
      */
     FlushReport write(Supplier<FlushReport> write, Function<ForeignKeyViolation, BathraException> explain) {
         int mark = undo.mark();
-        boolean savepoint = transaction.hasWritten();
+        int savepoint = savepoint();
         try {
-            if (savepoint) {
-                transaction.savepoint();
-            }
             FlushReport written = write.get();
-            if (savepoint) {
-                transaction.releaseSavepoint();
+            if (savepoint > 0) {
+                transaction.releaseSavepoint("flush", savepoint);
             }
             report = report.plus(written);
             return written;
         } catch (ForeignKeyViolation e) {
             goBack(savepoint, mark, e);
             BathraException explained = reading(() -> explain.apply(e));
-            if (!savepoint) {
+            if (savepoint == 0) {
                 transaction.rollback();
             }
             throw explained;
@@ -182,29 +182,127 @@ final class UnitTransaction {
     }
 
     /** A failure in words that say what is behind it, where few databases do. */
-    private RuntimeException explained(Flush flush, RuntimeException failure, boolean savepoint) {
+    private RuntimeException explained(Flush flush, RuntimeException failure, int savepoint) {
         if (guard.isBroken() || !(failure instanceof RowsMissing || failure instanceof ForeignKeyViolation)) {
             return failure;
         }
         RuntimeException explained = reading(() -> failure instanceof RowsMissing missing
                 ? flush.explain(missing)
                 : flush.explain((ForeignKeyViolation) failure));
-        if (!savepoint) {
+        if (savepoint == 0) {
             transaction.rollback(); // finding out has begun another transaction, which must hold no locks
         }
         return explained;
     }
 
+    /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
+    private int savepoint() {
+        return transaction.hasWritten() || transaction.savepoints() > 0 ? transaction.savepoint("flush") : 0;
+    }
+
+    // ---- places to go back to
+
+    /** A place in the transaction, and what the unit was there. */
+    static final class Place {
+        private final int savepoint;
+        private final int mark;
+        private final FlushReport report;
+        private final int told;
+        private final @Nullable Place before;
+
+        private Place(int savepoint, int mark, FlushReport report, int told, @Nullable Place before) {
+            this.savepoint = savepoint;
+            this.mark = mark;
+            this.report = report;
+            this.told = told;
+            this.before = before;
+        }
+    }
+
+    /** Flushes, and marks the place that has been reached. */
+    Place mark() {
+        flush(true);
+        refuseUnrecovered();
+        last = new Place(transaction.savepoint("savepoint"), undo.mark(), report, afterCommit.size(), last);
+        return last;
+    }
+
+    void backTo(Place place) {
+        Place known = last;
+        while (known != null && known != place) {
+            known = known.before;
+        }
+        if (known == null) {
+            throw new UnitStateException(
+                    "the savepoint is gone: the transaction has ended since, or has gone back further; set another one",
+                    null);
+        }
+        try {
+            transaction.rollbackToSavepoint("savepoint", place.savepoint);
+        } catch (BathraException e) {
+            breakDown(e);
+            throw e;
+        }
+        last = place;
+        undo.undoTo(place.mark);
+        report = place.report;
+        afterCommit.subList(place.told, afterCommit.size()).clear();
+        unrecovered = null;
+    }
+
+    /** Does a piece of work that is taken back alone when it fails. */
+    <T extends @Nullable Object, X extends Exception> T nested(Store.Work<T, X> task) throws X {
+        Place place = guard.alone(this::mark);
+        nesting++;
+        boolean done = false;
+        try {
+            T answer = task.apply(work);
+            guard.alone(() -> flush(true));
+            refuseUnrecovered();
+            done = true;
+            return answer;
+        } finally {
+            nesting--;
+            if (!done && !guard.isBroken() && !guard.isClosed()) {
+                backTo(place);
+            }
+            if (!guard.isBroken() && !guard.isClosed()) {
+                transaction.releaseSavepoint("savepoint", place.savepoint);
+                last = place.before;
+            }
+        }
+    }
+
+    private void refuseNested(String what) {
+        if (nesting > 0) {
+            throw new UnitStateException(
+                    what
+                            + " is the business of the outermost piece of work; here, return to keep what was done, or throw to"
+                            + " take it back",
+                    null);
+        }
+    }
+
+    private void refuseUnrecovered() {
+        if (unrecovered != null) {
+            throw new UnitStateException(
+                    "nothing was committed: a statement of this transaction has failed and the database may have given"
+                            + " up the whole; call rollback() and do the work again",
+                    unrecovered);
+        }
+    }
+
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
-    private void goBack(boolean toSavepoint, int mark, Throwable cause) {
+    private void goBack(int savepoint, int mark, Throwable cause) {
         if (cause instanceof BathraException gone && isTransactionGone(gone)) {
             breakDown(gone);
             return;
         }
         undo.undoTo(mark);
         try {
-            if (toSavepoint) {
-                transaction.rollbackToSavepoint();
+            if (savepoint > 0) {
+                transaction.rollbackToSavepoint("flush", savepoint);
+                transaction.releaseSavepoint("flush", savepoint);
             } else {
                 transaction.rollback();
             }
@@ -215,12 +313,8 @@ final class UnitTransaction {
     }
 
     FlushReport commit() {
-        if (unrecovered != null) {
-            throw new UnitStateException(
-                    "nothing was committed: a statement of this transaction has failed and the database may have given"
-                            + " up the whole; call rollback() and do the work again",
-                    unrecovered);
-        }
+        refuseNested("commit()");
+        refuseUnrecovered();
         flush(true);
         try {
             transaction.commit();
@@ -229,13 +323,14 @@ final class UnitTransaction {
             throw e;
         } catch (BathraException e) {
             try {
-                rollback();
+                rollBack();
             } catch (BathraException again) {
                 e.addSuppressed(again);
             }
             throw e;
         }
         undo.forget();
+        last = null;
         FlushReport committed = report;
         report = FlushReport.NOTHING;
         List<Runnable> toTell = new ArrayList<>(afterCommit);
@@ -265,6 +360,11 @@ final class UnitTransaction {
     }
 
     void rollback() {
+        refuseNested("rollback()");
+        rollBack();
+    }
+
+    private void rollBack() {
         takeBack();
         unrecovered = null;
         try {
@@ -291,6 +391,7 @@ final class UnitTransaction {
         boolean anything = !report.rows().isEmpty();
         undo.undo();
         report = FlushReport.NOTHING;
+        last = null;
         afterCommit.clear();
         if (anything) {
             listeners.forEach(listener -> listener.rolledBack(work));

@@ -37,8 +37,6 @@ import org.jspecify.annotations.Nullable;
  * drivers agree on stands here.
  */
 public abstract class Database {
-    private static final String SAVEPOINT = "bathra_flush";
-
     private final Dialect dialect;
 
     Database(Dialect dialect) {
@@ -75,7 +73,10 @@ public abstract class Database {
 
     // ---- transactions
 
-    void begin(Connection connection) throws SQLException {
+    void begin(Connection connection, boolean readOnly) throws SQLException {
+        if (readOnly) {
+            connection.setReadOnly(true);
+        }
         connection.setAutoCommit(false);
     }
 
@@ -87,22 +88,30 @@ public abstract class Database {
         connection.rollback();
     }
 
-    /** Marks the place that a failed flush goes back to. There is one at a time. */
-    void savepoint(Connection connection) throws SQLException {
-        execute(connection, "savepoint " + SAVEPOINT);
+    /** Marks a place that the transaction can go back to. */
+    void savepoint(Connection connection, String name) throws SQLException {
+        execute(connection, "savepoint " + name);
     }
 
-    void rollbackToSavepoint(Connection connection) throws SQLException {
-        execute(connection, "rollback to savepoint " + SAVEPOINT);
+    void rollbackToSavepoint(Connection connection, String name) throws SQLException {
+        execute(connection, "rollback to savepoint " + name);
     }
 
-    void releaseSavepoint(Connection connection) throws SQLException {
-        execute(connection, "release savepoint " + SAVEPOINT);
+    void releaseSavepoint(Connection connection, String name) throws SQLException {
+        execute(connection, "release savepoint " + name);
     }
 
     /** Makes the connection what it was before {@code begin}, for whoever gets it next. */
-    void end(Connection connection) throws SQLException {
+    void end(Connection connection, boolean readOnly) throws SQLException {
         connection.setAutoCommit(true);
+        if (readOnly) {
+            connection.setReadOnly(false);
+        }
+    }
+
+    /** Whether transactions have a level of isolation that can be chosen. */
+    boolean hasIsolationLevels() {
+        return true;
     }
 
     static void execute(Connection connection, String sql) throws SQLException {

@@ -34,7 +34,7 @@ final class H2Database extends Database {
 
     /** H2 forgets savepoints by itself. */
     @Override
-    void releaseSavepoint(Connection connection) {}
+    void releaseSavepoint(Connection connection, String name) {}
 
     @Override
     Failure failure(SQLException e) {

@@ -32,10 +32,13 @@ final class SqliteDatabase extends TextualDatabase {
 
     /** Foreign keys can be switched on outside a transaction only. */
     @Override
-    void begin(Connection connection) throws SQLException {
+    void begin(Connection connection, boolean readOnly) throws SQLException {
         connection.setAutoCommit(true); // a pool may be set up otherwise, and the driver would begin on its own
         execute(connection, "pragma foreign_keys = on");
-        execute(connection, "begin immediate");
+        if (readOnly) {
+            execute(connection, "pragma query_only = on");
+        }
+        execute(connection, readOnly ? "begin" : "begin immediate");
     }
 
     @Override
@@ -49,7 +52,17 @@ final class SqliteDatabase extends TextualDatabase {
     }
 
     @Override
-    void end(Connection connection) {}
+    void end(Connection connection, boolean readOnly) throws SQLException {
+        if (readOnly) {
+            execute(connection, "pragma query_only = off");
+        }
+    }
+
+    /** Every transaction is serializable. */
+    @Override
+    boolean hasIsolationLevels() {
+        return false;
+    }
 
     /** The driver lists the tables of the opened file alone. */
     @Override

@@ -42,9 +42,29 @@ public final class Transaction implements AutoCloseable {
     private final ConstraintCatalogue constraints;
     private final Trace trace;
     private @Nullable Connection connection;
+    private final int isolation;
+    private final boolean readOnly;
     private boolean written;
 
-    public Transaction(DataSource source, Database database, ConstraintCatalogue constraints, Trace trace) {
+    /** How many savepoints there are to go back to. */
+    private int savepoints;
+
+    /** The level of isolation that the connection came with. */
+    private int levelBefore;
+
+    /**
+     * @param isolation the level that is asked for, by JDBC's number; 0 for that of the connection
+     * @param readOnly whether nothing is to be written
+     */
+    public Transaction(
+            DataSource source,
+            Database database,
+            ConstraintCatalogue constraints,
+            Trace trace,
+            int isolation,
+            boolean readOnly) {
+        this.isolation = database.hasIsolationLevels() ? isolation : Connection.TRANSACTION_NONE;
+        this.readOnly = readOnly;
         this.source = source;
         this.database = database;
         this.constraints = constraints;
@@ -234,7 +254,11 @@ public final class Transaction implements AutoCloseable {
         Connection taken = null;
         try {
             taken = source.getConnection();
-            database.begin(taken);
+            if (isolation != Connection.TRANSACTION_NONE) {
+                levelBefore = taken.getTransactionIsolation();
+                taken.setTransactionIsolation(isolation);
+            }
+            database.begin(taken, readOnly);
             return taken;
         } catch (SQLException e) {
             closeQuietly(taken);
@@ -248,18 +272,40 @@ public final class Transaction implements AutoCloseable {
         }
     }
 
-    /** Marks the place that {@link #rollbackToSavepoint} goes back to. */
-    public void savepoint() {
-        control(Kind.SAVEPOINT, "flush", "savepoint", database::savepoint);
+    /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
+    public int savepoint(String cause) {
+        String name = name(savepoints + 1); // not every database lets two have the same name
+        control(Kind.SAVEPOINT, cause, "savepoint", connection -> database.savepoint(connection, name));
+        return ++savepoints;
     }
 
-    public void rollbackToSavepoint() {
-        control(Kind.ROLLBACK, "flush", "rollback to savepoint", database::rollbackToSavepoint);
+    /** How many savepoints there are to go back to. */
+    public int savepoints() {
+        return savepoints;
     }
 
-    /** Forgets the savepoint. */
-    public void releaseSavepoint() {
-        control(Kind.SAVEPOINT, "flush", "release savepoint", database::releaseSavepoint);
+    /** Goes back to a savepoint, which stays; those after it are gone. */
+    public void rollbackToSavepoint(String cause, int number) {
+        control(
+                Kind.ROLLBACK,
+                cause,
+                "rollback to savepoint",
+                connection -> database.rollbackToSavepoint(connection, name(number)));
+        savepoints = number;
+    }
+
+    /** Forgets a savepoint, and those after it. */
+    public void releaseSavepoint(String cause, int number) {
+        control(
+                Kind.SAVEPOINT,
+                cause,
+                "release savepoint",
+                connection -> database.releaseSavepoint(connection, name(number)));
+        savepoints = number - 1;
+    }
+
+    private static String name(int savepoint) {
+        return "bathra_" + savepoint;
     }
 
     /**
@@ -309,12 +355,16 @@ public final class Transaction implements AutoCloseable {
         Connection used = connection;
         connection = null;
         written = false;
+        savepoints = 0;
         if (used == null) {
             return;
         }
         try {
             if (!used.isClosed()) {
-                database.end(used);
+                database.end(used, readOnly);
+                if (isolation != Connection.TRANSACTION_NONE) {
+                    used.setTransactionIsolation(levelBefore);
+                }
             }
         } catch (SQLException e) {
             LOG.debug("a connection is given back in manual commit", e);

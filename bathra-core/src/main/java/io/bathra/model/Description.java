@@ -52,7 +52,17 @@ final class Description {
                             + column(parts.parts().element()));
         }
         for (LinkAttribute link : entity.links()) {
-            line("one", link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none"));
+            line(
+                    "one",
+                    link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none")
+                            + (link.onDelete() == DeleteRule.RESTRICT
+                                    ? ""
+                                    : ", on delete "
+                                            + link.onDelete()
+                                                    .name()
+                                                    .toLowerCase(Locale.ROOT)
+                                                    .replace('_', ' ')
+                                            + (link.enforcer() == Enforcer.UNIT ? " by the unit of work" : "")));
         }
         for (BackLinkAttribute back : entity.backLinks()) {
             line(

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A question for entities of one class. Immutable: each call gives a new query, and a query can be kept and asked again.
@@ -33,6 +34,7 @@ public final class Query<E> {
     private final OptionalInt limit;
     private final int offset;
     private final boolean bypassing;
+    private final @Nullable Locking locking;
 
     private Query(
             Answers answers,
@@ -42,7 +44,8 @@ public final class Query<E> {
             List<Accessor> along,
             OptionalInt limit,
             int offset,
-            boolean bypassing) {
+            boolean bypassing,
+            @Nullable Locking locking) {
         this.answers = answers;
         this.type = type;
         this.conditions = conditions;
@@ -51,11 +54,12 @@ public final class Query<E> {
         this.limit = limit;
         this.offset = offset;
         this.bypassing = bypassing;
+        this.locking = locking;
     }
 
     /** A query for all entities of the class. Users start at {@code work.from(type)}. */
     public static <E> Query<E> of(Class<E> type, Answers answers) {
-        return new Query<>(answers, type, List.of(), List.of(), List.of(), OptionalInt.empty(), 0, false);
+        return new Query<>(answers, type, List.of(), List.of(), List.of(), OptionalInt.empty(), 0, false, null);
     }
 
     /** Narrows the query: all conditions, and those of earlier calls, must hold. */
@@ -63,7 +67,15 @@ public final class Query<E> {
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> where(Condition<? super E>... more) {
         return new Query<>(
-                answers, type, append(conditions, Arrays.asList(more)), orderings, along, limit, offset, bypassing);
+                answers,
+                type,
+                append(conditions, Arrays.asList(more)),
+                orderings,
+                along,
+                limit,
+                offset,
+                bypassing,
+                locking);
     }
 
     /** Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key. */
@@ -71,7 +83,15 @@ public final class Query<E> {
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> orderBy(Ordering<? super E>... more) {
         return new Query<>(
-                answers, type, conditions, append(orderings, Arrays.asList(more)), along, limit, offset, bypassing);
+                answers,
+                type,
+                conditions,
+                append(orderings, Arrays.asList(more)),
+                along,
+                limit,
+                offset,
+                bypassing,
+                locking);
     }
 
     /** Reads these associations at once, for all entities of the answer: one more statement each. */
@@ -79,7 +99,8 @@ public final class Query<E> {
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> alongWith(Attr<? super E, ? extends Relation<?>>... relations) {
         List<Accessor> more = Arrays.stream(relations).map(Accessor::of).toList();
-        return new Query<>(answers, type, conditions, orderings, append(along, more), limit, offset, bypassing);
+        return new Query<>(
+                answers, type, conditions, orderings, append(along, more), limit, offset, bypassing, locking);
     }
 
     /**
@@ -96,7 +117,8 @@ public final class Query<E> {
                 along,
                 OptionalInt.of(notNegative("limit", rows)),
                 offset,
-                bypassing);
+                bypassing,
+                locking);
     }
 
     /**
@@ -105,7 +127,26 @@ public final class Query<E> {
      * @throws IllegalArgumentException when the offset is negative
      */
     public Query<E> offset(int rows) {
-        return new Query<>(answers, type, conditions, orderings, along, limit, notNegative("offset", rows), bypassing);
+        return new Query<>(
+                answers, type, conditions, orderings, along, limit, notNegative("offset", rows), bypassing, locking);
+    }
+
+    /**
+     * Holds the rows of this entity that are read until the transaction ends, so that nobody else changes them meanwhile; waits
+     * for those who hold them now. On SQLite, who has one writer at a time, a unit of work holds everything anyway.
+     */
+    public Query<E> forUpdate() {
+        return forUpdate(Locking.WAIT);
+    }
+
+    /** Holds the rows that are read, and says what becomes of those that others hold. */
+    public Query<E> forUpdate(Locking othersRows) {
+        return new Query<>(answers, type, conditions, orderings, along, limit, offset, bypassing, othersRows);
+    }
+
+    /** How rows that are read are held; null when they are not. */
+    public @Nullable Locking locking() {
+        return locking;
     }
 
     /** All entities that fulfil the conditions, as tracked objects. */
@@ -142,7 +183,7 @@ public final class Query<E> {
      * Lets {@link #delete} remove rows without a word to the remove listeners of their entities.
      */
     public Query<E> bypassListeners() {
-        return new Query<>(answers, type, conditions, orderings, along, limit, offset, true);
+        return new Query<>(answers, type, conditions, orderings, along, limit, offset, true, locking);
     }
 
     /**

@@ -10,6 +10,7 @@ import io.bathra.model.StoredColumn;
 import io.bathra.plan.Abilities;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
+import io.bathra.query.Locking;
 import io.bathra.schema.Column;
 import io.bathra.schema.Comparison;
 import io.bathra.schema.Index;
@@ -412,6 +413,20 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return match.stream()
                 .map(parameter -> quote(parameter.column().name()) + " = ?")
                 .collect(Collectors.joining(" and ", " where ", ""));
+    }
+
+    /**
+     * What follows a select so that its rows are held.
+     *
+     * @param alias what the select calls the table of these rows
+     */
+    String locking(Locking othersRows, String alias) {
+        return " for update"
+                + switch (othersRows) {
+                    case WAIT -> "";
+                    case NO_WAIT -> " nowait";
+                    case SKIP_LOCKED -> " skip locked";
+                };
     }
 
     /** What follows a select so that it reads what is there now, and holds it. */

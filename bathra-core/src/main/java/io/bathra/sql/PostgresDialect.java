@@ -5,6 +5,7 @@ import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Abilities;
+import io.bathra.query.Locking;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
@@ -110,6 +111,12 @@ public final class PostgresDialect extends Dialect {
         String sql = insertHead(entity, columns) + (drawn ? " overriding system value" : "") + " select * from unnest("
                 + arrays(Parameter.of(columns)) + ")";
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql);
+    }
+
+    /** Rows of tables that are joined from the outside cannot be held. */
+    @Override
+    String locking(Locking othersRows, String alias) {
+        return super.locking(othersRows, alias).replace(" for update", " for update of " + alias);
     }
 
     @Override

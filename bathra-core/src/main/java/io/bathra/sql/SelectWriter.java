@@ -64,7 +64,12 @@ public final class SelectWriter {
         SelectWriter writer = new SelectWriter(dialect, entity);
         String where = writer.where(query.conditions());
         String order = writer.order(query);
-        String sql = writer.head() + writer.joins + where + order + dialect.slice(query.limit(), query.offset());
+        String sql = writer.head()
+                + writer.joins
+                + where
+                + order
+                + dialect.slice(query.limit(), query.offset())
+                + (query.locking() == null ? "" : dialect.locking(query.locking(), ROOT));
         return new Select(new SqlText(sql, writer.params), writer.reads);
     }
 

@@ -8,6 +8,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Abilities;
 import io.bathra.query.Condition.Like;
+import io.bathra.query.Locking;
 import io.bathra.schema.Column;
 import io.bathra.schema.Index;
 import io.bathra.schema.Table;
@@ -61,6 +62,12 @@ public final class SqliteDialect extends Dialect {
         return generated
                 ? List.of("insert into " + sequences() + " (name, seq) values (" + textLiteral(table.name()) + ", 0)")
                 : List.of();
+    }
+
+    /** Whoever writes holds the whole database. */
+    @Override
+    String locking(Locking othersRows, String alias) {
+        return "";
     }
 
     /** Whether it is in the table's definition or not, any foreign key can be. */

@@ -148,7 +148,7 @@ class RandomGraphTest {
     private static final Map<Place, DataSource> SOURCES = new ConcurrentHashMap<>();
     private static final Map<Place, Store> STORES = new ConcurrentHashMap<>();
 
-    @Property(tries = 1500)
+    @Property(tries = 1000)
     void onH2(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -156,7 +156,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.H2, model), new Random(seed), steps);
     }
 
-    @Property(tries = 1500)
+    @Property(tries = 1000)
     void onSqlite(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -237,13 +237,14 @@ class RandomGraphTest {
             nodes = List.copyOf(all);
         }
 
-        /** Rows may stand in the way of a removal, by a link that has no delete rule. */
+        /** Rows may stand in the way of a removal, and what a rollback brings back may have a value that was given away since. */
         void attempt(Runnable run) {
             try {
                 run.run();
             } catch (InvalidChangesException e) {
                 assertThat(e.problems())
-                        .allSatisfy(problem -> assertThat(problem.reason()).startsWith("leads to an object that"));
+                        .allSatisfy(problem -> assertThat(problem.reason())
+                                .containsPattern("^leads to an object that|^must be unique, but"));
                 refused = true;
             }
             nodes = all.stream()

@@ -49,6 +49,15 @@ class SamplesTest {
                 .contains("update port_call set eta = ? where id = ?");
     }
 
+    @Test
+    void takingAwayRuns() {
+        assertThat(output(() -> TakingAway.main(new String[0])))
+                .contains("left to the database's own delete rules: movement, pilotage, port_call, vessel_certificates")
+                .containsPattern("delete +movement +1 ")
+                .contains("Berth 5.within = Berth 1: leads to an object that is to be removed")
+                .contains("16 calls of the first week are gone, by one statement");
+    }
+
     /** The module declarations are right when a program of another module runs on the module path. */
     @Test
     void theQuickStartRunsOnTheModulePath() throws IOException, InterruptedException {

@@ -3,12 +3,16 @@ package io.bathra.examples.harbour;
 import static io.bathra.model.Declare.digits;
 import static io.bathra.model.Declare.generated;
 import static io.bathra.model.Declare.length;
+import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.orderedBy;
 import static io.bathra.model.Declare.prefix;
+import static io.bathra.model.Declare.removeOrphans;
 import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.table;
 import static io.bathra.model.Declare.unique;
 import static io.bathra.model.Declare.within;
+import static io.bathra.model.DeleteRule.CASCADE;
+import static io.bathra.model.DeleteRule.SET_NULL;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.model.Entity;
@@ -33,6 +37,7 @@ public final class Harbour {
                     within(Dimensions::lengthMetres, digits(6, 2)),
                     within(Dimensions::beamMetres, digits(5, 2)),
                     within(Dimensions::draughtMetres, digits(4, 2)))
+            .link(Vessel::operator, onDelete(SET_NULL))
             .parts(Vessel::certificates, within(Certificate::number, required(), length(20)))
             .links(Vessel::calls, PortCall::vessel);
 
@@ -54,22 +59,23 @@ public final class Harbour {
             .column(PortCall::eta, required())
             .column(PortCall::status, required())
             .column(PortCall::remark, length(400))
-            .link(PortCall::vessel, required())
+            .link(PortCall::vessel, required(), onDelete(CASCADE))
             .links(
                     PortCall::movements,
                     Movement::call,
+                    removeOrphans(),
                     orderedBy(the(Movement::at).ascending()))
             .pivot(PortCall::pilots, Pilot::calls, table("pilotage"));
 
     static final Entity<Movement> MOVEMENT = Entity.of(Movement.class, Movement::new)
             .column(Movement::kind, required())
             .column(Movement::at, required())
-            .link(Movement::call, required());
+            .link(Movement::call, required(), onDelete(CASCADE));
 
     static final Entity<Licence> LICENCE = Entity.of(Licence.class, Licence::new)
             .column(Licence::until, required())
-            .link(Licence::pilot, required())
-            .link(Licence::berth, required())
+            .link(Licence::pilot, required(), onDelete(CASCADE))
+            .link(Licence::berth, required(), onDelete(CASCADE))
             .unique(Licence::pilot, Licence::berth);
 
     /** The model of the harbour office. */
