@@ -107,7 +107,7 @@ final class AlongReader {
             Object key = Objects.requireNonNull(entity.keyIn(row));
             Entry<?> known = tracker.entry(entity, key);
             if (known == null) {
-                tracker.loose(entity, key).removeAs(row, undo);
+                tracker.loose().of(entity, key).removeAs(row, undo);
             } else {
                 remove(known);
             }

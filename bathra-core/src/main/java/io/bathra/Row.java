@@ -64,7 +64,7 @@ public final class Row<E> {
         }
         Entry<?> read = read();
         if (read == null) {
-            work.tracker().loose(entity, key).set(column, stored);
+            work.tracker().loose().of(entity, key).set(column, stored);
         } else {
             work.tracker().loader().give(read, column, stored);
         }
@@ -90,7 +90,7 @@ public final class Row<E> {
         }
         Entry<?> read = read();
         if (read == null) {
-            work.tracker().loose(entity, key).link(stored, target);
+            work.tracker().loose().of(entity, key).link(stored, target);
         } else {
             work.tracker().loader().pointTo(read, stored, target);
         }
@@ -117,7 +117,7 @@ public final class Row<E> {
                     List.of());
         }
         if (read == null) {
-            work.tracker().loose(entity, key).expectVersion(attribute.number(version));
+            work.tracker().loose().of(entity, key).expectVersion(attribute.number(version));
         }
         return this;
     }
@@ -127,7 +127,7 @@ public final class Row<E> {
         work.check();
         Entry<?> read = read();
         if (read == null) {
-            work.tracker().loose(entity, key).remove();
+            work.tracker().loose().of(entity, key).remove();
         } else {
             work.remove(read.object());
         }

@@ -116,7 +116,7 @@ final class SetWiseDelete {
             Object key = Objects.requireNonNull(entity.keyIn(row));
             Entry<?> known = work.tracker().entry(entity, key);
             if (known == null) {
-                work.tracker().loose(entity, key).remove(row);
+                work.tracker().loose().of(entity, key).remove(row);
             } else {
                 work.remove(known.object());
             }

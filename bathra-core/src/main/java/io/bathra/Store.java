@@ -152,7 +152,18 @@ public final class Store implements AutoCloseable {
 
     /** Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts plays no part. */
     public UnitOfWork begin(Terms terms) {
-        return new UnitOfWork(this, Objects.requireNonNull(terms, "terms"));
+        return new UnitOfWork(this, Objects.requireNonNull(terms, "terms"), null);
+    }
+
+    /**
+     * Begins a unit of work within a transaction of somebody else's, who ends it: {@code commit} of the unit flushes, and
+     * {@code rollback} takes back what the unit has done, by a savepoint. The connection is neither committed nor closed. On
+     * SQLite, foreign keys are checked as far as the connection was told to.
+     *
+     * @param connection to the database of this store, with auto-commit switched off
+     */
+    public UnitOfWork join(Connection connection) {
+        return new UnitOfWork(this, Terms.PLAIN, Objects.requireNonNull(connection, "connection"));
     }
 
     /**

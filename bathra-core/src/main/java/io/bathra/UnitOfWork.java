@@ -21,6 +21,7 @@ import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
 import io.bathra.track.Resetter;
 import io.bathra.track.Tracker;
+import java.sql.Connection;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -68,10 +69,11 @@ public final class UnitOfWork implements AutoCloseable {
     private final UnitGuard guard;
     private final Outsiders outsiders;
 
-    UnitOfWork(Store store, Terms terms) {
+    UnitOfWork(Store store, Terms terms, @Nullable Connection joined) {
         this.store = store;
         readOnly = terms.isReadOnly();
-        transaction = store.transaction(trace, terms);
+        Transaction own = store.transaction(trace, terms);
+        transaction = joined == null ? own : own.within(joined);
         CohortReader cohorts = new CohortReader(this, transaction);
         tracker = new Tracker(store.model(), cohorts);
         reader = new EntityReader(transaction, tracker);
@@ -343,7 +345,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** Throws all pending changes away. Many-to-many associations are read anew when they are visited. */
     public void discard() {
         check();
-        tracker.tightenAll();
+        tracker.loose().clear();
         for (Entry<?> entry : List.copyOf(tracker.entries())) {
             if (entry.state() == Entry.State.NEW || entry.state() == Entry.State.REMOVED || entry.isDirty()) {
                 discard(entry.object());

@@ -80,7 +80,7 @@ final class UnitTransaction {
         } catch (StatementException e) {
             if (isTransactionGone(e)) {
                 breakDown(e);
-            } else if (transaction.hasWritten() || transaction.savepoints() > 0) {
+            } else if (transaction.hasWritten() || transaction.isJoined() || transaction.savepoints() > 0) {
                 unrecovered = e;
             } else {
                 transaction.rollback();
@@ -197,7 +197,9 @@ final class UnitTransaction {
 
     /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
     private int savepoint() {
-        return transaction.hasWritten() || transaction.savepoints() > 0 ? transaction.savepoint("flush") : 0;
+        return transaction.hasWritten() || transaction.isJoined() || transaction.savepoints() > 0
+                ? transaction.savepoint("flush")
+                : 0;
     }
 
     // ---- places to go back to
@@ -316,6 +318,12 @@ final class UnitTransaction {
         refuseNested("commit()");
         refuseUnrecovered();
         flush(true);
+        if (transaction.isJoined() && !afterCommit.isEmpty()) {
+            throw new UnitStateException(
+                    "a listener wants to be told after the commit, but the transaction is somebody else's, so nobody here would"
+                            + " know; do such work in a unit of its own, or where the transaction is committed",
+                    null);
+        }
         try {
             transaction.commit();
         } catch (CommitUnknownException e) {

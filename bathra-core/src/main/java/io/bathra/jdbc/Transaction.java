@@ -17,6 +17,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.regex.Pattern;
 import java.util.stream.LongStream;
 import javax.sql.DataSource;
@@ -42,6 +43,9 @@ public final class Transaction implements AutoCloseable {
     private final ConstraintCatalogue constraints;
     private final Trace trace;
     private @Nullable Connection connection;
+    /** Somebody else's connection, whose transaction this is a part of; null for one of our own. */
+    private final @Nullable Connection joined;
+
     private final int isolation;
     private final boolean readOnly;
     private boolean written;
@@ -63,12 +67,34 @@ public final class Transaction implements AutoCloseable {
             Trace trace,
             int isolation,
             boolean readOnly) {
+        this(source, database, constraints, trace, isolation, readOnly, null);
+    }
+
+    private Transaction(
+            DataSource source,
+            Database database,
+            ConstraintCatalogue constraints,
+            Trace trace,
+            int isolation,
+            boolean readOnly,
+            @Nullable Connection joined) {
+        this.joined = joined;
         this.isolation = database.hasIsolationLevels() ? isolation : Connection.TRANSACTION_NONE;
         this.readOnly = readOnly;
         this.source = source;
         this.database = database;
         this.constraints = constraints;
         this.trace = trace;
+    }
+
+    /** The same within somebody else's transaction, which it neither ends nor closes: it begins and ends with a savepoint. */
+    public Transaction within(Connection somebodys) {
+        return new Transaction(source, database, constraints, trace, Connection.TRANSACTION_NONE, false, somebodys);
+    }
+
+    /** Whether the transaction is somebody else's. */
+    public boolean isJoined() {
+        return joined != null;
     }
 
     public Database database() {
@@ -246,12 +272,18 @@ public final class Transaction implements AutoCloseable {
         }
         long start = System.nanoTime();
         connection = begin();
-        note(Kind.BEGIN, "transaction", "begin", null, 0, start);
-        return connection;
+        note(Kind.BEGIN, "transaction", joined == null ? "begin" : "join", null, 0, start);
+        if (joined != null) {
+            savepoint("join");
+        }
+        return Objects.requireNonNull(connection);
     }
 
     private Connection begin() {
         Connection taken = null;
+        if (joined != null) {
+            return checked(joined);
+        }
         try {
             taken = source.getConnection();
             if (isolation != Connection.TRANSACTION_NONE) {
@@ -272,8 +304,23 @@ public final class Transaction implements AutoCloseable {
         }
     }
 
+    private static Connection checked(Connection joined) {
+        try {
+            if (joined.getAutoCommit()) {
+                throw new BathraException(
+                        "the connection commits each statement by itself, so there is no transaction to"
+                                + " join; call setAutoCommit(false) first");
+            }
+            return joined;
+        } catch (SQLException e) {
+            throw new DatabaseUnreachableException(
+                    "the connection that is to be joined cannot be used: " + Database.firstLine(e), e);
+        }
+    }
+
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
     public int savepoint(String cause) {
+        open(); // which may set the first one
         String name = name(savepoints + 1); // not every database lets two have the same name
         control(Kind.SAVEPOINT, cause, "savepoint", connection -> database.savepoint(connection, name));
         return ++savepoints;
@@ -317,6 +364,11 @@ public final class Transaction implements AutoCloseable {
         if (connection == null) {
             return;
         }
+        if (joined != null) {
+            releaseSavepoint("join", 1);
+            giveBack();
+            return;
+        }
         try {
             control(Kind.COMMIT, "commit", "commit", database::commit);
         } catch (ConnectionLostException e) {
@@ -331,7 +383,12 @@ public final class Transaction implements AutoCloseable {
             return;
         }
         try {
-            control(Kind.ROLLBACK, "rollback", "rollback", database::rollback);
+            if (joined != null) {
+                rollbackToSavepoint("join", 1);
+                releaseSavepoint("join", 1);
+            } else {
+                control(Kind.ROLLBACK, "rollback", "rollback", database::rollback);
+            }
         } finally {
             giveBack();
         }
@@ -356,7 +413,7 @@ public final class Transaction implements AutoCloseable {
         connection = null;
         written = false;
         savepoints = 0;
-        if (used == null) {
+        if (used == null || joined != null) {
             return;
         }
         try {

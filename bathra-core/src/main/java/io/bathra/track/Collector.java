@@ -102,7 +102,7 @@ public final class Collector {
                 removed.add(entry);
             }
         }
-        tracker.looseRows().stream()
+        tracker.loose().all().stream()
                 .filter(LooseRow::isRemoved)
                 .map(LooseRow::entry)
                 .forEach(removed::add);
@@ -138,7 +138,7 @@ public final class Collector {
                 moved.add(Objects.requireNonNull(entry.key()));
             }
         }
-        for (LooseRow row : tracker.looseRows()) {
+        for (LooseRow row : tracker.loose().all()) {
             if (row.entry().entity() == link.entity() && row.changed().get(link.slot())) {
                 moved.add(Objects.requireNonNull(row.entry().key()));
             }
@@ -157,7 +157,7 @@ public final class Collector {
     }
 
     private void addLoose(Changes.Draft draft, Instant now) {
-        for (LooseRow row : tracker.looseRows()) {
+        for (LooseRow row : tracker.loose().all()) {
             Entry<?> entry = row.entry();
             if (row.isRemoved()) {
                 draft.deletes().add(new Change.Delete(entry));
@@ -175,7 +175,7 @@ public final class Collector {
                 return true;
             }
         }
-        return tracker.looseRows().stream().anyMatch(row -> row.isPending() && among.test(row.entry()));
+        return tracker.loose().all().stream().anyMatch(row -> row.isPending() && among.test(row.entry()));
     }
 
     private static boolean isManaged(ModelEntity<?> entity) {

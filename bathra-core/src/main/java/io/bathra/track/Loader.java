@@ -53,8 +53,8 @@ public final class Loader {
             Doors.later().unread(later.later(object));
         }
         entry.snapshot = row;
-        tracker.arrived(entry);
-        LooseRow pending = tracker.tighten(entry);
+        tracker.arrivals().arrived(entry);
+        LooseRow pending = tracker.loose().take(entry);
         if (pending != null) {
             pending.pourInto(entry);
         }
@@ -156,7 +156,7 @@ public final class Loader {
     public void pointTo(Entry<?> entry, LinkAttribute link, @Nullable Object key) {
         repoint(entry, link, key);
         if (key != null && tracker.entry(link.target(), key) == null) {
-            tracker.await(entry, link, key);
+            tracker.arrivals().await(entry, link, key);
         }
     }
 

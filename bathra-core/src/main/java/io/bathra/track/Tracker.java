@@ -5,9 +5,7 @@ import io.bathra.error.BathraException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.model.Attribute;
 import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PartsAttribute;
@@ -15,15 +13,12 @@ import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.ToMany;
 import io.bathra.track.Entry.State;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.Comparator;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -50,22 +45,19 @@ public final class Tracker {
     /** Whether {@code entries} has to be made anew, since entries have gone or come back. */
     private boolean stale;
 
-    /** Rows that are to be changed without having been read. */
-    private final Map<ModelEntity<?>, Map<Object, LooseRow>> loose = new LinkedHashMap<>();
-
-    /** A row whose object is not here. */
-    private record Awaited(ModelEntity<?> entity, Object key) {}
-
-    private record Pointing(Entry<?> owner, LinkAttribute link) {}
-
-    private final Map<Awaited, List<Pointing>> awaited = new HashMap<>();
-
+    private final Reach reach = new Reach(this, sides);
+    private final LooseRows loose = new LooseRows(this);
+    private final Arrivals arrivals = new Arrivals(this, sides);
     private int numbers;
     private boolean closed;
 
     public Tracker(Model model, RelationReader reader) {
         this.model = model;
         this.reader = reader;
+    }
+
+    Arrivals arrivals() {
+        return arrivals;
     }
 
     /** What brings rows into objects. */
@@ -108,45 +100,13 @@ public final class Tracker {
         return entry.state == State.NEW ? entry : Objects.requireNonNull(entry.key);
     }
 
-    // ---- rows without an object
-
-    /** What is to become of a row that has not been read. */
-    public LooseRow loose(ModelEntity<?> entity, Object key) {
-        return loose.computeIfAbsent(entity, e -> new LinkedHashMap<>())
-                .computeIfAbsent(key, k -> new LooseRow(this, entity, k, ++numbers));
+    /** What is to become of rows that have not been read. */
+    public LooseRows loose() {
+        return loose;
     }
 
-    /** What is to become of rows that have not been read, in the order in which they came. */
-    List<LooseRow> looseRows() {
-        return loose.values().stream().flatMap(rows -> rows.values().stream()).toList();
-    }
-
-    /** Nothing is to become of a row any more; tells what it was, if anything. */
-    @Nullable
-    LooseRow tighten(Entry<?> entry) {
-        Map<Object, LooseRow> rows = loose.get(entry.entity());
-        return rows == null ? null : rows.remove(Objects.requireNonNull(entry.key));
-    }
-
-    /** What was to become of a row is to become of it again. */
-    void loosen(LooseRow row) {
-        ModelEntity<?> entity = row.entry().entity();
-        Object key = Objects.requireNonNull(row.entry().key);
-        Entry<?> read = entry(entity, key);
-        if (read != null) {
-            row.pourInto(read);
-            return;
-        }
-        LooseRow since =
-                loose.computeIfAbsent(entity, e -> new LinkedHashMap<>()).putIfAbsent(key, row);
-        if (since != null) {
-            since.takeOver(row);
-        }
-    }
-
-    /** Nothing is to become of rows that have not been read. */
-    public void tightenAll() {
-        loose.clear();
+    int nextNumber() {
+        return ++numbers;
     }
 
     // ---- bringing in and taking away
@@ -160,13 +120,13 @@ public final class Tracker {
         }
         if (entry == null) {
             ModelEntity<?> entity = model.entity(object.getClass());
-            if (!isNew(entity, object)) {
+            if (!Reach.isNew(entity, object)) {
                 throw new BathraException(
                         entity.describe(entity.drawnKeyOf(object)) + " has a key already, so it is not new, and"
                                 + " this unit of work has not read it; read it here with require(" + entity.name()
                                 + ".class, key) and change that object");
             }
-            entry = attach(object);
+            entry = reach.attach(object);
         }
         entry.added = true;
     }
@@ -180,81 +140,18 @@ public final class Tracker {
         }
     }
 
-    private static boolean isNew(ModelEntity<?> entity, Object object) {
-        return !entity.keySource().isDrawn() || entity.drawnKeyOf(object) == null;
-    }
-
-    /** Tracks an object and all new ones that can be reached from it. Walks with a queue: graphs can be deep. */
-    private Entry<?> attach(Object root) {
-        Entry<?> first = create(root, State.NEW);
-        Deque<Entry<?>> open = new ArrayDeque<>(List.of(first));
-        while (!open.isEmpty()) {
-            Entry<?> entry = open.poll();
-            for (LinkAttribute link : entry.entity().links()) {
-                Object target = Doors.link().target(link.holder(entry.object()));
-                if (target != null) {
-                    attachNeighbour(target, link.cascades(), open);
-                    sides.show(entry, link, target);
-                }
-            }
-            for (BackLinkAttribute back : entry.entity().backLinks()) {
-                Object target = Doors.link().target(back.holder(entry.object()));
-                if (target != null) {
-                    attachNeighbour(target, true, open);
-                    sides.pointBack(entry, back, target);
-                }
-            }
-            for (LinksAttribute many : entry.entity().toManys()) {
-                for (Object element : Doors.links().present(many.holder(entry.object()))) {
-                    attachNeighbour(element, many.cascades(), open);
-                    sides.pointBack(entry, many, element);
-                }
-            }
-            for (PivotAttribute pivot : entry.entity().pivots()) {
-                for (Object element : Doors.links().present(pivot.holder(entry.object()))) {
-                    attachNeighbour(element, pivot.cascades(), open);
-                    sides.showPair(entry, pivot, element);
-                }
-            }
-            for (PartsAttribute parts : entry.entity().parts()) {
-                for (Object target : targetsOf(parts, entry.object())) {
-                    attachNeighbour(target, true, open);
-                }
-            }
-        }
-        return first;
-    }
-
     /** The new objects that links inside parts lead to come along when the parts are looked at. */
     List<Object> targetsInParts(Entry<?> owner, PartsAttribute parts) {
-        List<Object> targets = targetsOf(parts, owner.object());
-        targets.forEach(target -> attachNew(target, true));
-        return targets;
+        return reach.targetsInParts(owner, parts);
     }
 
-    private static List<Object> targetsOf(PartsAttribute parts, Object owner) {
-        List<LinkAttribute> links = parts.parts().memberLinks();
-        List<Object> targets = new ArrayList<>();
-        if (links.isEmpty()) {
-            return targets;
-        }
-        for (Object part : parts.now(owner)) {
-            HiddenRow row = parts.row(owner, part, null);
-            for (LinkAttribute link : links) {
-                Object holder = link.get(row);
-                Object target = holder == null ? null : Doors.link().target(holder);
-                if (target != null) {
-                    targets.add(target);
-                }
-            }
-        }
-        return targets;
+    /** Tracks an object that has come into reach, unless it is known, or a row of somebody else's. */
+    void attachNew(Object object, boolean cascades) {
+        reach.attachNew(object, cascades);
     }
 
-    private void attachNeighbour(Object object, boolean cascades, Deque<Entry<?>> open) {
-        if (cascades && byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
-            open.add(create(object, State.NEW));
-        }
+    ModelEntity<?> entityOf(Object object) {
+        return model.entity(object.getClass());
     }
 
     <E> Entry<E> create(E object, State state) {
@@ -457,34 +354,11 @@ public final class Tracker {
         Object holder = link.holder(owner.object());
         if (target == null) {
             Doors.link().unread(holder, key);
-            await(owner, link, key);
+            arrivals.await(owner, link, key);
         } else {
             Doors.link().point(holder, target.object());
         }
         pointed(owner, link, before, beforeKey, target == null ? null : target.object());
-    }
-
-    /** A link has been pointed to a row that is not here: its object shows the owner from the moment it comes. */
-    void await(Entry<?> owner, LinkAttribute link, Object key) {
-        if (link.otherSide() != null && !closed) {
-            awaited.computeIfAbsent(new Awaited(link.target(), key), a -> new ArrayList<>())
-                    .add(new Pointing(owner, link));
-        }
-    }
-
-    /** The object of a row has come. */
-    void arrived(Entry<?> target) {
-        if (awaited.isEmpty()) {
-            return;
-        }
-        Object key = Objects.requireNonNull(target.key);
-        for (Pointing pointing :
-                Objects.requireNonNullElse(awaited.remove(new Awaited(target.entity(), key)), List.<Pointing>of())) {
-            boolean live = byObject.get(pointing.owner().object()) == pointing.owner();
-            if (live && key.equals(pointing.owner().now(pointing.link()))) {
-                sides.show(pointing.owner(), pointing.link(), target.object());
-            }
-        }
     }
 
     void included(Entry<?> owner, ToMany many, Object element) {
@@ -496,13 +370,6 @@ public final class Tracker {
     void excluded(Entry<?> owner, ToMany many, Object element) {
         if (!closed) {
             sides.excluded(owner, many, element);
-        }
-    }
-
-    /** Tracks an object that has come into reach, unless it is known, or a row of somebody else's. */
-    void attachNew(Object object, boolean cascades) {
-        if (cascades && byObject.get(object) == null && isNew(model.entity(object.getClass()), object)) {
-            attach(object);
         }
     }
 
@@ -544,7 +411,7 @@ public final class Tracker {
         byObject.clear();
         byKey.clear();
         loose.clear();
-        awaited.clear();
+        arrivals.clear();
         closed = true;
     }
 

@@ -54,9 +54,9 @@ public final class UndoLog {
 
     /** There is no object to bring in step. */
     private void written(Entry<?> loose) {
-        LooseRow row = tracker.tighten(loose);
+        LooseRow row = tracker.loose().take(loose);
         if (row != null) {
-            undo.add(() -> tracker.loosen(row));
+            undo.add(() -> tracker.loose().putBack(row));
         }
     }
 

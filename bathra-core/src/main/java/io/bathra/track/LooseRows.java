@@ -1,0 +1,57 @@
+package io.bathra.track;
+
+import io.bathra.model.ModelEntity;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** The rows that are to be changed without having been read, one unit of work's. */
+public final class LooseRows {
+    private final Tracker tracker;
+    private final Map<ModelEntity<?>, Map<Object, LooseRow>> rows = new LinkedHashMap<>();
+
+    LooseRows(Tracker tracker) {
+        this.tracker = tracker;
+    }
+
+    /** What is to become of a row that has not been read. */
+    public LooseRow of(ModelEntity<?> entity, Object key) {
+        return rows.computeIfAbsent(entity, e -> new LinkedHashMap<>())
+                .computeIfAbsent(key, k -> new LooseRow(tracker, entity, k, tracker.nextNumber()));
+    }
+
+    /** In the order in which they came. */
+    List<LooseRow> all() {
+        return rows.values().stream().flatMap(own -> own.values().stream()).toList();
+    }
+
+    /** Nothing is to become of a row any more; tells what it was, if anything. */
+    @Nullable
+    LooseRow take(Entry<?> entry) {
+        Map<Object, LooseRow> own = rows.get(entry.entity());
+        return own == null ? null : own.remove(Objects.requireNonNull(entry.key));
+    }
+
+    /** What was to become of a row is to become of it again. */
+    void putBack(LooseRow row) {
+        ModelEntity<?> entity = row.entry().entity();
+        Object key = Objects.requireNonNull(row.entry().key);
+        Entry<?> read = tracker.entry(entity, key);
+        if (read != null) {
+            row.pourInto(read);
+            return;
+        }
+        LooseRow since =
+                rows.computeIfAbsent(entity, e -> new LinkedHashMap<>()).putIfAbsent(key, row);
+        if (since != null) {
+            since.takeOver(row);
+        }
+    }
+
+    /** Nothing is to become of any. */
+    public void clear() {
+        rows.clear();
+    }
+}

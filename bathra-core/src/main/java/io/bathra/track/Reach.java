@@ -1,0 +1,111 @@
+package io.bathra.track;
+
+import io.bathra.access.Doors;
+import io.bathra.model.BackLinkAttribute;
+import io.bathra.model.HiddenRow;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.LinksAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
+import io.bathra.track.Entry.State;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+
+/** Brings in the new objects that others reach over their associations. */
+final class Reach {
+    private final Tracker tracker;
+    private final BothSides sides;
+
+    Reach(Tracker tracker, BothSides sides) {
+        this.tracker = tracker;
+        this.sides = sides;
+    }
+
+    /** Whether an object cannot be a row yet. */
+    static boolean isNew(ModelEntity<?> entity, Object object) {
+        return !entity.keySource().isDrawn() || entity.drawnKeyOf(object) == null;
+    }
+
+    /** Tracks an object and all new ones that can be reached from it. Walks with a queue: graphs can be deep. */
+    Entry<?> attach(Object root) {
+        Entry<?> first = tracker.create(root, State.NEW);
+        Deque<Entry<?>> open = new ArrayDeque<>(List.of(first));
+        while (!open.isEmpty()) {
+            Entry<?> entry = open.poll();
+            for (LinkAttribute link : entry.entity().links()) {
+                Object target = Doors.link().target(link.holder(entry.object()));
+                if (target != null) {
+                    attachNeighbour(target, link.cascades(), open);
+                    sides.show(entry, link, target);
+                }
+            }
+            for (BackLinkAttribute back : entry.entity().backLinks()) {
+                Object target = Doors.link().target(back.holder(entry.object()));
+                if (target != null) {
+                    attachNeighbour(target, true, open);
+                    sides.pointBack(entry, back, target);
+                }
+            }
+            for (LinksAttribute many : entry.entity().toManys()) {
+                for (Object element : Doors.links().present(many.holder(entry.object()))) {
+                    attachNeighbour(element, many.cascades(), open);
+                    sides.pointBack(entry, many, element);
+                }
+            }
+            for (PivotAttribute pivot : entry.entity().pivots()) {
+                for (Object element : Doors.links().present(pivot.holder(entry.object()))) {
+                    attachNeighbour(element, pivot.cascades(), open);
+                    sides.showPair(entry, pivot, element);
+                }
+            }
+            for (PartsAttribute parts : entry.entity().parts()) {
+                for (Object target : targetsOf(parts, entry.object())) {
+                    attachNeighbour(target, true, open);
+                }
+            }
+        }
+        return first;
+    }
+
+    /** The new objects that links inside parts lead to come along when the parts are looked at. */
+    List<Object> targetsInParts(Entry<?> owner, PartsAttribute parts) {
+        List<Object> targets = targetsOf(parts, owner.object());
+        targets.forEach(target -> attachNew(target, true));
+        return targets;
+    }
+
+    private static List<Object> targetsOf(PartsAttribute parts, Object owner) {
+        List<LinkAttribute> links = parts.parts().memberLinks();
+        List<Object> targets = new ArrayList<>();
+        if (links.isEmpty()) {
+            return targets;
+        }
+        for (Object part : parts.now(owner)) {
+            HiddenRow row = parts.row(owner, part, null);
+            for (LinkAttribute link : links) {
+                Object holder = link.get(row);
+                Object target = holder == null ? null : Doors.link().target(holder);
+                if (target != null) {
+                    targets.add(target);
+                }
+            }
+        }
+        return targets;
+    }
+
+    private void attachNeighbour(Object object, boolean cascades, Deque<Entry<?>> open) {
+        if (cascades && tracker.entryOf(object) == null && isNew(tracker.entityOf(object), object)) {
+            open.add(tracker.create(object, State.NEW));
+        }
+    }
+
+    /** Tracks an object that has come into reach, unless it is known, or a row of somebody else's. */
+    void attachNew(Object object, boolean cascades) {
+        if (cascades && tracker.entryOf(object) == null && isNew(tracker.entityOf(object), object)) {
+            attach(object);
+        }
+    }
+}
