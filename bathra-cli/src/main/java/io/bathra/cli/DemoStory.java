@@ -11,7 +11,6 @@ import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.examples.harbour.Berth;
 import io.bathra.examples.harbour.CallStatus;
-import io.bathra.examples.harbour.Movement;
 import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
@@ -154,16 +153,14 @@ final class DemoStory {
                     "%s of %s moves from berth %s to %s",
                     moved, moved.vessel().get(), moved.berth().get().code(), free.code());
             moved.berth().set(free);
-            line(
-                    "%s is taken out, with %d calls and their movements",
-                    sold, sold.calls().size());
-            for (PortCall call : List.copyOf(sold.calls())) {
-                for (Movement movement : List.copyOf(call.movements())) {
-                    work.remove(movement);
-                }
-                work.remove(call);
-            }
+            int calls = sold.calls().size();
+            int movements = sold.calls().stream()
+                    .mapToInt(call -> call.movements().size())
+                    .sum();
+            line("%s is taken out; its %d calls and their %d movements go along", sold, calls, movements);
             work.remove(sold);
+            expected.merge("PortCall", -calls, Integer::sum);
+            expected.merge("Movement", -movements, Integer::sum);
 
             head("The changes found, by comparing objects with their rows");
             tell(work.changes());
@@ -228,6 +225,9 @@ final class DemoStory {
                 out.println(ansi.string(
                         "@|faint " + cut(" ".repeat(50) + step.why()).replace("@", "@@") + "|@"));
             }
+        }
+        if (!plan.leftToDatabase().isEmpty()) {
+            line("left to the database's own delete rules: %s", String.join(", ", plan.leftToDatabase()));
         }
     }
 

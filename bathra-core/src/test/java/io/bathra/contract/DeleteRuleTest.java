@@ -360,6 +360,37 @@ class DeleteRuleTest {
     }
 
     @Test
+    void aLevelThatSomebodyListensToIsAnnouncedAndTheOthersStaySetWise() {
+        List<Long> heard = new ArrayList<>();
+        Model model = Model.of(
+                "port",
+                Entity.of(Port.class, Port::new).links(Port::piers, Pier::port),
+                Entity.of(Pier.class, Pier::new)
+                        .link(Pier::port, onDelete(CASCADE), enforcedBy(Enforcer.UNIT))
+                        .beforeRemove(pier -> heard.add(pier.id()))
+                        .links(Pier::bollards, Bollard::pier),
+                Entity.of(Bollard.class, Bollard::new)
+                        .link(Bollard::pier, onDelete(CASCADE), enforcedBy(Enforcer.UNIT))
+                        .parts(Bollard::ropes)
+                        .pivot(Bollard::seenFrom));
+        DataSource source = database.empty();
+        try (Store store = open(model, source);
+                UnitOfWork work = store.begin()) {
+            fillMany(store);
+            work.from(Port.class).list().forEach(work::remove);
+            work.trace().clear();
+            FlushReport report = work.commit();
+            assertThat(heard).hasSize(100).doesNotHaveDuplicates();
+            assertThat(work.trace().statements())
+                    .as("the piers are read; bollards, piers and ports go by a statement each")
+                    .hasSize(4);
+            assertThat(report.of(Pier.class).deleted()).isEqualTo(100);
+            assertThat(report.of(Bollard.class).deleted()).isEqualTo(9_890);
+            assertThat(TestDatabase.count(source, "bollard")).isZero();
+        }
+    }
+
+    @Test
     void whatStandsInTheWayIsNamedBeforehandOrByTheDatabase() {
         DataSource source = database.empty();
         try (Store store = open(model(Rule.REFUSING, Rule.REFUSING, Rule.REFUSING), source)) {
