@@ -110,6 +110,9 @@ class RandomGraphTest {
         }
     }
 
+    /** The same cases each time: whoever looks for new ones takes another number. */
+    private static final String SEED = "2026";
+
     /** So many models differ in what they declare of the same classes. */
     private static final int MODELS = 30;
 
@@ -148,7 +151,7 @@ class RandomGraphTest {
     private static final Map<Place, DataSource> SOURCES = new ConcurrentHashMap<>();
     private static final Map<Place, Store> STORES = new ConcurrentHashMap<>();
 
-    @Property(tries = 1000)
+    @Property(tries = 1000, seed = SEED)
     void onH2(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -156,7 +159,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.H2, model), new Random(seed), steps);
     }
 
-    @Property(tries = 1000)
+    @Property(tries = 1000, seed = SEED)
     void onSqlite(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -164,7 +167,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.SQLITE, model), new Random(seed), steps);
     }
 
-    @Property(tries = 200)
+    @Property(tries = 200, seed = SEED)
     void onPostgres(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -172,7 +175,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.POSTGRESQL, model), new Random(seed), steps);
     }
 
-    @Property(tries = 200)
+    @Property(tries = 200, seed = SEED)
     void onMariaDb(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
