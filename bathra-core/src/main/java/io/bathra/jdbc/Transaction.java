@@ -15,6 +15,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLTransientConnectionException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -296,6 +297,12 @@ public final class Transaction implements AutoCloseable {
             closeQuietly(taken);
             if (taken != null && database.failure(e) == Database.Failure.LOCK_TIMEOUT) {
                 throw translate(e, "begin");
+            }
+            if (e instanceof SQLTransientConnectionException) { // what pools throw when they have none left
+                throw new DatabaseUnreachableException(
+                        "no connection was free in time: " + Database.firstLine(e)
+                                + "; close units of work sooner, or let the pool have more connections",
+                        e);
             }
             throw new DatabaseUnreachableException(
                     "no connection to the database: " + Database.firstLine(e)

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import static org.assertj.core.api.Assumptions.assumeThat;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
 import io.bathra.FlushReport;
 import io.bathra.Standing;
@@ -32,8 +34,10 @@ import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLTransientConnectionException;
 import java.sql.Statement;
 import java.util.List;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.Test;
 
 /** What goes wrong leaves the database as before, the objects usable, and a message that helps. */
@@ -376,5 +380,20 @@ class FailureTest extends HarbourContract {
                     .hasMessageStartingWith("no connection to the database: pool is empty; check");
         }
         source.mend();
+    }
+
+    @Test
+    void anEmptyPoolIsToldFromADatabaseThatIsNotThere() throws SQLException {
+        DataSource pool = mock(DataSource.class);
+        when(pool.getConnection())
+                .thenAnswer(call -> source.unwrapped().getConnection())
+                .thenThrow(new SQLTransientConnectionException("none free after 250 ms (total=2, active=2)"));
+        try (Store pooled = Store.open(store.model(), pool);
+                UnitOfWork work = pooled.begin()) {
+            assertThatThrownBy(() -> work.from(Vessel.class).count())
+                    .isInstanceOf(DatabaseUnreachableException.class)
+                    .hasMessageStartingWith("no connection was free in time: none free after 250 ms")
+                    .hasMessageEndingWith("close units of work sooner, or let the pool have more connections");
+        }
     }
 }
