@@ -8,6 +8,7 @@ import io.bathra.plan.Chain;
 import io.bathra.plan.DeleteRules;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.AlongWriter.WithKeys;
+import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
@@ -56,6 +57,7 @@ final class AlongReader {
 
     /** Follows the delete rules from everything that is removed and was not followed yet, until there is nothing more. */
     void follow() {
+        readHeard();
         while (true) {
             Map<ModelEntity<?>, List<Entry<?>>> removed = new LinkedHashMap<>();
             for (Entry<?> entry : collector.removed()) {
@@ -69,6 +71,20 @@ final class AlongReader {
             }
             moved.clear();
             removed.forEach(this::follow);
+        }
+    }
+
+    /** Rows of which a handle alone is known are read where somebody listens, so that there is an entity to tell of. */
+    private void readHeard() {
+        if (heard) {
+            tracker.loose().heard().forEach((entity, keys) -> {
+                for (List<Object> some :
+                        EntityReader.chunks(keys, entity.keyColumns().size())) {
+                    SqlText select = SelectWriter.rowsWith(
+                            transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
+                    reader.read("flush: whom to tell of", entity, select);
+                }
+            });
         }
     }
 

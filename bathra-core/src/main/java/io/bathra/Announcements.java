@@ -53,9 +53,8 @@ final class Announcements {
                 news |= tell(Event.INSERT, insert.entry(), List.of());
             }
             for (Change.Update update : changes.updates()) {
-                news |= update.entry().state() == Entry.State.STORED
-                        && update.entry().entity().isHeard(Event.UPDATE)
-                        && tell(Event.UPDATE, update.entry(), changes(update));
+                boolean own = update.entry().entity().isHeard(Event.UPDATE);
+                news |= own && tell(Event.UPDATE, update.entry(), changes(update));
             }
             for (Change.Delete delete : changes.deletes()) {
                 news |= tell(Event.REMOVE, delete.entry(), List.of());
@@ -84,6 +83,7 @@ final class Announcements {
 
     private boolean tell(Event event, Entry<?> entry, List<ChangedAttribute> changes) {
         boolean first = entry.entity().isHeard(event)
+                && entry.state() != Entry.State.LOOSE // it is not there, as the statement will show
                 && told.computeIfAbsent(event, e -> Collections.newSetFromMap(new IdentityHashMap<>()))
                         .add(entry);
         if (first) {

@@ -49,13 +49,16 @@ final class SetWiseDelete {
             throw new BathraException(
                     words + " reads a view, from which nothing can be removed; remove the rows behind it");
         }
+        work.refuseWriting(words + " removes rows");
         DeleteRules rules = rules(entity, query, words);
         Select keys = SelectWriter.keys(store.dialect(), entity, query);
         Set<ModelEntity<?>> touched = new LinkedHashSet<>(keys.reads());
         touched.add(entity);
         touched.addAll(rules.concerned());
         work.flushChangesOf(touched);
+        touched.removeIf(read -> read != entity && !rules.concerned().contains(read));
         if (!rules.toRead().isEmpty()) {
+            work.flush(true); // what else is pending is no business of this query, so its listeners are told
             return oneByOne(entity, query);
         }
         Found found = new Found(entity, query);

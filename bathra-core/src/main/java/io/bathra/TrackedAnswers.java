@@ -34,7 +34,7 @@ final class TrackedAnswers implements Answers {
         work.check();
         ModelEntity<E> entity = store.model().entity(query.type());
         if (query.locking() != null) {
-            work.refuseLocks(describe(query));
+            work.refuseWriting(describe(query) + " holds rows for an update");
         }
         Select select = SelectWriter.rows(store.dialect(), entity, query);
         work.flushChangesOf(select.reads());

@@ -464,11 +464,11 @@ public final class UnitOfWork implements AutoCloseable {
         return guard.alone(writes::commit);
     }
 
-    /** Rows are held by those who are about to write them. */
-    void refuseLocks(String query) {
+    /** What writes, or is about to, has no place in a unit that only reads. */
+    void refuseWriting(String what) {
         if (readOnly) {
             throw new UnitStateException(
-                    query + " holds rows for an update, but this unit of work is read-only; begin another one", null);
+                    what + ", but this unit of work is read-only; begin another one without readOnly()", null);
         }
     }
 

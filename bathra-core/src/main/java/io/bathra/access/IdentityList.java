@@ -59,7 +59,8 @@ public final class IdentityList<T> implements Iterable<T> {
         return index != null ? index.contains(element) : indexOf(element) >= 0;
     }
 
-    private int indexOf(@Nullable Object element) {
+    /** The place of an element; -1 when it is not there. */
+    public int indexOf(@Nullable Object element) {
         for (int i = 0; i < elements.size(); i++) {
             if (elements.get(i) == element) {
                 return i;

@@ -23,8 +23,8 @@ public interface LinksDoor {
     /** Forgets that an element was taken out. */
     void forgetTaken(Object links, Object element);
 
-    /** Takes an element out without a note that it was taken out; tells whether it was there. */
-    boolean drop(Object links, Object element);
+    /** Takes an element out without a note that it was taken out; tells where it was, or -1. */
+    int drop(Object links, Object element);
 
     /** Makes the links unread again; what was put in or taken out is forgotten. */
     void unread(Object links);

@@ -294,6 +294,9 @@ public final class Transaction implements AutoCloseable {
             database.begin(taken, readOnly);
             return taken;
         } catch (SQLException e) {
+            if (taken != null) {
+                restore(taken);
+            }
             closeQuietly(taken);
             if (taken != null && database.failure(e) == Database.Failure.LOCK_TIMEOUT) {
                 throw translate(e, "begin");
@@ -423,6 +426,12 @@ public final class Transaction implements AutoCloseable {
         if (used == null || joined != null) {
             return;
         }
+        restore(used);
+        closeQuietly(used);
+    }
+
+    /** Makes a connection what it was when it was taken. */
+    private void restore(Connection used) {
         try {
             if (!used.isClosed()) {
                 database.end(used, readOnly);
@@ -431,9 +440,8 @@ public final class Transaction implements AutoCloseable {
                 }
             }
         } catch (SQLException e) {
-            LOG.debug("a connection is given back in manual commit", e);
+            LOG.debug("a connection is not given back as it came", e);
         }
-        closeQuietly(used);
     }
 
     private static void closeQuietly(@Nullable Connection connection) {

@@ -296,8 +296,11 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         }
 
         @Override
-        public boolean drop(Object links, Object element) {
-            return of(links).elements.remove(element);
+        public int drop(Object links, Object element) {
+            IdentityList<Object> elements = of(links).elements;
+            int index = elements.contains(element) ? elements.indexOf(element) : -1;
+            elements.remove(element);
+            return index;
         }
 
         @Override

@@ -9,7 +9,6 @@ import io.bathra.model.OtherSide;
 import io.bathra.model.PivotAttribute;
 import io.bathra.model.ToMany;
 import io.bathra.track.Belongings.HiddenFrom;
-import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -108,23 +107,13 @@ final class BothSides {
 
     private static void hideFrom(Entry<?> owner, PivotAttribute pivot, Entry<?> removed) {
         Object holder = pivot.holder(owner.object());
-        int index = indexOf(Doors.links().present(holder), removed.object());
-        boolean element = Doors.links().drop(holder, removed.object());
-        if (element) { // what the user has taken out before is still to be deleted
+        int index = Doors.links().drop(holder, removed.object());
+        if (index >= 0) { // what the user has taken out before is still to be deleted
             Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
             boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
             Long position = stored ? pairs.remove(removed.key) : null;
             removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, stored, position, index));
         }
-    }
-
-    private static int indexOf(List<Object> elements, Object element) {
-        for (int i = 0; i < elements.size(); i++) {
-            if (elements.get(i) == element) {
-                return i;
-            }
-        }
-        return Integer.MAX_VALUE;
     }
 
     /** A removed entity has been taken back. */
@@ -163,8 +152,7 @@ final class BothSides {
         OtherSide otherSide = link.otherSide();
         if (otherSide instanceof BackLinkAttribute back) {
             Object holder = back.holder(target);
-            boolean stored = link.target().equals(back.entity())
-                    && Objects.equals(owner.before(link), tracker.keyOf(target)); // so nobody else leads there
+            boolean stored = Objects.equals(owner.before(link), tracker.keyOf(target)); // so nobody else leads there
             if (Doors.link().target(holder) == owner.object() || !Doors.link().isRead(holder) && stored) {
                 Doors.link().point(holder, null);
             }

@@ -1,6 +1,8 @@
 package io.bathra.track;
 
+import io.bathra.model.Event;
 import io.bathra.model.ModelEntity;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +27,18 @@ public final class LooseRows {
     /** In the order in which they came. */
     List<LooseRow> all() {
         return rows.values().stream().flatMap(own -> own.values().stream()).toList();
+    }
+
+    /** The keys of those whose change or removal somebody listens to. */
+    public Map<ModelEntity<?>, List<Object>> heard() {
+        Map<ModelEntity<?>, List<Object>> heard = new LinkedHashMap<>();
+        for (LooseRow row : all()) {
+            ModelEntity<?> entity = row.entry().entity();
+            if (row.isPending() && entity.isHeard(row.isRemoved() ? Event.REMOVE : Event.UPDATE)) {
+                heard.computeIfAbsent(entity, e -> new ArrayList<>()).add(Objects.requireNonNull(row.entry().key));
+            }
+        }
+        return heard;
     }
 
     /** Nothing is to become of a row any more; tells what it was, if anything. */

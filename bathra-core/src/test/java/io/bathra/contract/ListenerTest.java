@@ -311,6 +311,24 @@ class ListenerTest {
     }
 
     @Test
+    void whatAHandleChangesOrRemovesIsHeardOfAsAnEntity() {
+        store = everything();
+        try (UnitOfWork work = store.begin()) {
+            work.row(Report.class, 1L).set(Report::title, "Unseen");
+            work.row(Report.class, 2L).remove();
+            work.commit();
+            assertThat(heard)
+                    .contains("before update Unseen [title: Spring 1 -> Unseen]")
+                    .contains("before remove Spring 2 of 4 pages")
+                    .contains("updated Unseen", "removed Spring 2");
+            heard.clear();
+            work.row(Report.class, 99L).remove();
+            assertThatThrownBy(work::flush).hasMessageContaining("Report 99 is not there");
+            assertThat(heard).isEmpty();
+        }
+    }
+
+    @Test
     void aDeletionByQueryDoesNotPassListenersBySilently() {
         store = everything();
         try (UnitOfWork work = store.begin()) {

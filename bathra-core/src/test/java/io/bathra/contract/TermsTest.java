@@ -96,6 +96,9 @@ class TermsTest extends BoatContract {
             Boat boat = boat(work, 1);
             assertThat(work.from(Boat.class).count()).isEqualTo(3);
             work.commit();
+            assertThatThrownBy(() -> work.from(Boat.class).delete())
+                    .isInstanceOf(UnitStateException.class)
+                    .hasMessageContaining("read-only");
             boat.name = "changed";
             assertThat(work.from(Boat.class).list()).hasSize(3);
             assertThatThrownBy(work::commit)
