@@ -6,6 +6,7 @@ import static org.mockito.Mockito.withSettings;
 import java.lang.reflect.InvocationTargetException;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
 import org.mockito.invocation.InvocationOnMock;
 
@@ -20,8 +21,8 @@ public final class FaultySource {
     private static final Fault NONE = (connection, method, argument) -> {};
 
     private final DataSource source;
-    private Fault fault = NONE;
-    private int open;
+    private volatile Fault fault = NONE;
+    private final AtomicInteger open = new AtomicInteger();
 
     public FaultySource(DataSource source) {
         this.source = source;
@@ -37,7 +38,7 @@ public final class FaultySource {
 
     /** Connections taken and not given back. */
     public int open() {
-        return open;
+        return open.get();
     }
 
     /** The data source behind, without faults. */
@@ -52,13 +53,13 @@ public final class FaultySource {
 
     private Connection connection() throws SQLException {
         Connection real = source.getConnection();
-        open++;
+        open.incrementAndGet();
         return mock(Connection.class, withSettings().stubOnly().defaultAnswer(call -> answer(real, call)));
     }
 
     private Object answer(Connection real, InvocationOnMock call) throws Throwable {
         if (call.getMethod().getName().equals("close")) {
-            open--;
+            open.decrementAndGet();
         } else {
             Object[] arguments = call.getArguments();
             fault.before(real, call.getMethod().getName(), arguments.length == 0 ? null : arguments[0]);
