@@ -131,13 +131,8 @@ final class AlongReader {
     }
 
     private void remove(Entry<?> entry) {
-        if (entry.state() == Entry.State.STORED && !Collector.isOrphan(entry)) {
-            tracker.remove(entry.object());
-            undo.add(() -> {
-                if (entry.state() == Entry.State.REMOVED) {
-                    tracker.add(entry.object());
-                }
-            });
+        if (!Collector.isOrphan(entry)) {
+            tracker.remove(entry, undo);
         }
     }
 }

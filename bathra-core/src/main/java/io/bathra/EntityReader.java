@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
@@ -35,6 +36,38 @@ final class EntityReader {
     EntityReader(Transaction transaction, Tracker tracker) {
         this.transaction = transaction;
         this.tracker = tracker;
+    }
+
+    /** A reader of objects that no unit knows; {@link #release} lets go of them, whose unread links then stay unread. */
+    static EntityReader untracked(Store store, Transaction transaction) {
+        return new EntityReader(transaction, new Tracker(store.model(), new NothingToRead()));
+    }
+
+    /** Lets go of all objects that were read. */
+    void release() {
+        tracker.close();
+    }
+
+    /** Reads the rows of a plain statement, whose columns may stand in any order. */
+    <E> List<Entry<E>> readNamed(String cause, ModelEntity<E> entity, SqlText text) {
+        List<Entry<E>> entries = new ArrayList<>();
+        List<Entry<?>> upToDate = new ArrayList<>();
+        Cohort cohort = new Cohort();
+        try (Cursor cursor = transaction.cursor(cause, text, false)) {
+            NamedColumns columns = cursor.use(result -> NamedColumns.ofEntity(entity, result));
+            while (cursor.next()) {
+                Entry<E> entry = entry(entity, cursor.use(result -> columns.row(transaction, result)), upToDate);
+                cohort.add(entry);
+                entries.add(entry);
+            }
+        }
+        readParts(entity, upToDate);
+        return entries;
+    }
+
+    /** Makes an object of a row; it has no parts. */
+    <E> E object(ModelEntity<E> entity, @Nullable Object[] row) {
+        return entry(entity, row, new ArrayList<>()).object();
     }
 
     /** Takes what stands behind the columns of a row, from an index on. */

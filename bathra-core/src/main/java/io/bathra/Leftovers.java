@@ -4,11 +4,13 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.model.DeleteRule;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
 import io.bathra.plan.DeleteRules;
 import io.bathra.track.Entry;
 import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -22,8 +24,10 @@ import java.util.function.Predicate;
 final class Leftovers {
     private final Transaction transaction;
     private final Tracker tracker;
+    private final EntityReader reader;
 
     Leftovers(Transaction transaction, Tracker tracker) {
+        reader = new EntityReader(transaction, tracker);
         this.transaction = transaction;
         this.tracker = tracker;
     }
@@ -59,14 +63,66 @@ final class Leftovers {
         return false;
     }
 
-    /** What has become of the objects of one entity. */
-    List<Settlement> of(ModelEntity<?> entity, Predicate<Entry<?>> among) {
+    /**
+     * What has become of objects whose rows a statement may have changed.
+     *
+     * @param touched the tables, among them those of parts and pivots
+     */
+    List<Settlement> bringUpToDate(Set<ModelEntity<?>> touched) {
+        List<Settlement> settlements = new ArrayList<>();
+        for (ModelEntity<?> entity : touched) {
+            Map<Object, Entry<?>> missing = stored(entity, entry -> true);
+            List<Object> keys = List.copyOf(missing.keySet());
+            EntityReader.readAgain(transaction, "sql: what is there now", entity, keys, "", row -> {
+                Entry<?> entry = missing.remove(Objects.requireNonNull(entity.keyIn(row)));
+                if (entry != null && !Arrays.deepEquals(entry.snapshot(), row)) {
+                    settlements.add(new Settlement.OfOverwritten(entry, row));
+                }
+            });
+            if (!missing.isEmpty()) {
+                settlements.add(new Settlement.OfTaken(List.copyOf(missing.values())));
+            }
+        }
+        for (ModelEntity<?> rows : touched) {
+            if (rows.kind() == ModelEntity.Kind.PARTS) {
+                settlements.addAll(parts(rows));
+            }
+        }
+        tracker.entries().stream()
+                .filter(entry -> entry.state() == Entry.State.STORED)
+                .filter(entry -> entry.entity().pivots().stream()
+                        .anyMatch(pivot -> touched.contains(pivot.pivot().rows())))
+                .forEach(entry -> settlements.add(new Settlement.OfUnreadPairs(entry)));
+        return settlements;
+    }
+
+    private List<Settlement> parts(ModelEntity<?> rows) {
+        List<Settlement> settlements = new ArrayList<>();
+        for (ModelEntity<?> owner : tracker.model().entities()) {
+            for (PartsAttribute parts : owner.parts()) {
+                List<Entry<?>> owners = parts.parts().rows() == rows
+                        ? List.copyOf(stored(owner, entry -> true).values())
+                        : List.of();
+                reader.partRows(parts, owners)
+                        .forEach((entry, now) -> settlements.add(new Settlement.OfRereadParts(entry, parts, now)));
+            }
+        }
+        return settlements;
+    }
+
+    private Map<Object, Entry<?>> stored(ModelEntity<?> entity, Predicate<Entry<?>> among) {
         Map<Object, Entry<?>> tracked = new LinkedHashMap<>();
         for (Entry<?> entry : tracker.entries()) {
             if (entry.entity() == entity && entry.state() == Entry.State.STORED && among.test(entry)) {
                 tracked.put(Objects.requireNonNull(entry.key()), entry);
             }
         }
+        return tracked;
+    }
+
+    /** What has become of the objects of one entity. */
+    List<Settlement> of(ModelEntity<?> entity, Predicate<Entry<?>> among) {
+        Map<Object, Entry<?>> tracked = stored(entity, among);
         List<Settlement> settlements = new ArrayList<>();
         if (tracked.isEmpty()) {
             return settlements;

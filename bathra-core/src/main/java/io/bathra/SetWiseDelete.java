@@ -63,7 +63,7 @@ final class SetWiseDelete {
         }
         Found found = new Found(entity, query);
         FlushReport report = work.writes()
-                .write(
+                .delete(
                         () -> write(entity, found, rules, touched),
                         violation -> new Culprits(transaction).refused(violation, found));
         return report.of(entity.name()).deleted();
@@ -115,16 +115,18 @@ final class SetWiseDelete {
                     result -> rows.add(EntityReader.row(transaction, entity, result)));
             return true;
         });
-        for (Object[] row : rows) {
-            Object key = Objects.requireNonNull(entity.keyIn(row));
-            Entry<?> known = work.tracker().entry(entity, key);
-            if (known == null) {
-                work.tracker().loose().of(entity, key).remove(row);
-            } else {
-                work.remove(known.object());
+        work.writes().takenBackOnFailure(undo -> {
+            for (Object[] row : rows) {
+                Object key = Objects.requireNonNull(entity.keyIn(row));
+                Entry<?> known = work.tracker().entry(entity, key);
+                if (known == null) {
+                    work.tracker().loose().of(entity, key).removeAs(row, undo);
+                } else {
+                    work.tracker().remove(known, undo);
+                }
             }
-        }
-        work.flush(false);
+            work.flush(false);
+        });
         return rows.size();
     }
 }

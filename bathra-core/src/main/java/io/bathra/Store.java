@@ -1,7 +1,6 @@
 package io.bathra;
 
 import io.bathra.attr.Accessor;
-import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.jdbc.ConstraintCatalogue;
 import io.bathra.jdbc.Database;
@@ -16,6 +15,7 @@ import io.bathra.plan.Cascade;
 import io.bathra.plan.Chain;
 import io.bathra.plan.Step;
 import io.bathra.query.Path;
+import io.bathra.query.Sql;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
@@ -51,6 +51,7 @@ public final class Store implements AutoCloseable {
     private final Clock clock;
     private final UnitLimits limits;
     private final KeyBlocks keyBlocks;
+    private final CommitTokens commitTokens;
     private final TimeOrderedUuids uuids;
     private final Map<ModelEntity<?>, String> selectsByKey = new ConcurrentHashMap<>();
 
@@ -63,6 +64,7 @@ public final class Store implements AutoCloseable {
         this.keyBlocks = new KeyBlocks();
         this.uuids = new TimeOrderedUuids();
         this.constraints = new ConstraintCatalogue(model);
+        this.commitTokens = new CommitTokens(this);
         try (Connection connection = source.getConnection()) {
             this.database = Database.of(connection, model.databaseSchema());
         } catch (SQLException e) {
@@ -107,6 +109,7 @@ public final class Store implements AutoCloseable {
         this.clock = clock;
         this.limits = limits;
         this.keyBlocks = other.keyBlocks;
+        this.commitTokens = other.commitTokens;
         this.uuids = other.uuids;
     }
 
@@ -199,21 +202,16 @@ public final class Store implements AutoCloseable {
      * must bear being done twice.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Terms terms, Work<T, X> task) throws X {
-        for (int attempt = 1; ; attempt++) {
+        return terms.attempt(() -> {
             UnitOfWork work = begin(terms);
             try {
                 T answer = task.apply(work);
                 work.commit();
                 return answer;
-            } catch (BathraException e) {
-                if (!e.isRetryable() || attempt >= terms.attempts()) {
-                    throw e;
-                }
             } finally {
                 work.abandon();
             }
-            pause(attempt);
-        }
+        });
     }
 
     /** As {@link #call(Terms, Work)}, without an answer. */
@@ -224,14 +222,52 @@ public final class Store implements AutoCloseable {
         });
     }
 
-    private static void pause(int attempt) {
-        try {
-            Thread.sleep(Terms.pause(attempt).toMillis());
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new BathraException(
-                    "interrupted between two attempts, after " + attempt + "; nothing was committed", e);
-        }
+    /**
+     * Does a piece of work in plain SQL, in a transaction of its own, without tracking: committed when it returns, rolled back
+     * when it throws.
+     *
+     * <pre>{@code
+     * long moved = store.transaction(tx -> {
+     *     tx.sql("update berth set free = false where id = :id").with("id", 4).execute();
+     *     return tx.sql("update port_call set berth_id = :id where id = :call").with("id", 4).with("call", 7).execute();
+     * });
+     * }</pre>
+     */
+    public <T extends @Nullable Object, X extends Exception> T transaction(PlainTransaction.Work<T, X> task) throws X {
+        return transaction(Terms.PLAIN, task);
+    }
+
+    /** The same on terms; those that say so do the work again when it fails for a reason that may have gone. */
+    public <T extends @Nullable Object, X extends Exception> T transaction(
+            Terms terms, PlainTransaction.Work<T, X> task) throws X {
+        return terms.attempt(() -> {
+            try (Transaction transaction = transaction(new Trace(), terms)) {
+                PlainTransaction plain = new PlainTransaction(this, transaction, terms);
+                T answer = task.apply(plain);
+                plain.commit();
+                return answer;
+            }
+        });
+    }
+
+    /**
+     * A statement in plain SQL with named parameters, on a connection and in a transaction of its own.
+     *
+     * <pre>{@code
+     * int free = store.sql("select count(*) from berth where depth >= :draught").with("draught", 9.5).as(Integer.class).one();
+     * }</pre>
+     */
+    public SqlCall<Map<String, @Nullable Object>> sql(String text) {
+        return sql(Sql.of(text));
+    }
+
+    /** A statement in plain SQL that was made before, on a connection and in a transaction of its own. */
+    public <R> SqlCall<R> sql(Sql<R> statement) {
+        return new SqlCall<>(new OwnConnection(this), statement);
+    }
+
+    CommitTokens commitTokens() {
+        return commitTokens;
     }
 
     Dialect dialect() {
@@ -239,7 +275,7 @@ public final class Store implements AutoCloseable {
     }
 
     Transaction transaction(Trace trace, Terms terms) {
-        return new Transaction(source, database, constraints, trace, terms.level(), terms.isReadOnly());
+        return new Transaction(source, database, constraints, trace, terms.settings());
     }
 
     KeyDrawer keyDrawer(Transaction transaction) {

@@ -1,5 +1,7 @@
 package io.bathra;
 
+import io.bathra.error.BathraException;
+import io.bathra.jdbc.Settings;
 import java.sql.Connection;
 import java.time.Duration;
 import java.util.concurrent.ThreadLocalRandom;
@@ -17,21 +19,31 @@ public final class Terms {
     private static final long LONGEST_PAUSE = 2_000;
 
     /** What holds when nothing is said: one attempt, the connection's own isolation level, reading and writing. */
-    static final Terms PLAIN = new Terms(1, null, false);
+    static final Terms PLAIN = new Terms(1, null, false, Duration.ZERO, Duration.ZERO);
 
     private final int attempts;
     private final @Nullable Isolation isolation;
     private final boolean readOnly;
+    private final Duration lockTimeout;
+    private final Duration statementTimeout;
 
-    private Terms(int attempts, @Nullable Isolation isolation, boolean readOnly) {
+    private Terms(
+            int attempts,
+            @Nullable Isolation isolation,
+            boolean readOnly,
+            Duration lockTimeout,
+            Duration statementTimeout) {
         this.attempts = attempts;
         this.isolation = isolation;
         this.readOnly = readOnly;
+        this.lockTimeout = lockTimeout;
+        this.statementTimeout = statementTimeout;
     }
 
     /**
      * A piece of work that fails for a reason which may have gone, a deadlock say, is done again from the start, in a new unit
-     * of work. Between two attempts there is a pause of random length, longer each time.
+     * of work. Between two attempts there is a pause of random length, longer each time. Where the model has
+     * {@linkplain io.bathra.model.Model#commitTokens commit tokens}, a reply to COMMIT that is lost is such a reason too.
      *
      * @param attempts how often it is tried altogether
      * @throws IllegalArgumentException when that is below 1
@@ -40,7 +52,7 @@ public final class Terms {
         if (attempts < 1) {
             throw new IllegalArgumentException("retrying(" + attempts + "): work is tried once at least");
         }
-        return new Terms(attempts, null, false);
+        return new Terms(attempts, null, false, Duration.ZERO, Duration.ZERO);
     }
 
     /** Units that write nothing: they look for no changes, and the database may know that. */
@@ -50,36 +62,92 @@ public final class Terms {
 
     /** The same terms with an isolation level, in place of the connection's own. */
     public Terms isolation(Isolation level) {
-        return new Terms(attempts, level, readOnly);
+        return new Terms(attempts, level, readOnly, lockTimeout, statementTimeout);
     }
 
     /** The same terms for units that write nothing. */
     public Terms readOnly() {
-        return new Terms(attempts, isolation, true);
+        return new Terms(attempts, isolation, true, lockTimeout, statementTimeout);
     }
 
-    int attempts() {
-        return attempts;
+    /**
+     * The same terms with a limit on waiting for what others hold, after which a {@link io.bathra.error.LockTimeout} is thrown.
+     * MariaDB counts in whole seconds; what is less is one.
+     *
+     * @throws IllegalArgumentException when it is below a millisecond
+     */
+    public Terms lockTimeout(Duration longest) {
+        return new Terms(attempts, isolation, readOnly, atLeastOneMilli("lockTimeout", longest), statementTimeout);
+    }
+
+    /**
+     * The same terms with a limit on each statement, after which a {@link io.bathra.error.StatementTimeout} is thrown. On SQLite
+     * the transaction ends with the statement.
+     *
+     * @throws IllegalArgumentException when it is below a millisecond
+     */
+    public Terms statementTimeout(Duration longest) {
+        return new Terms(attempts, isolation, readOnly, lockTimeout, atLeastOneMilli("statementTimeout", longest));
+    }
+
+    private static Duration atLeastOneMilli(String what, Duration longest) {
+        if (longest.toMillis() < 1) {
+            throw new IllegalArgumentException(what + "(" + longest + "): a millisecond is the least");
+        }
+        return longest;
+    }
+
+    /** A piece of work that may be tried again. */
+    interface Attempt<T extends @Nullable Object, X extends Exception> {
+        T apply() throws X;
+    }
+
+    /** Tries a piece of work as often as these terms say. */
+    <T extends @Nullable Object, X extends Exception> T attempt(Attempt<T, X> task) throws X {
+        for (int attempt = 1; ; attempt++) {
+            try {
+                return task.apply();
+            } catch (BathraException e) {
+                if (!e.isRetryable() || attempt >= attempts) {
+                    throw e;
+                }
+                pause(attempt, e);
+            }
+        }
+    }
+
+    /** Whether work may be done more than once, so that a lost reply to COMMIT is worth an inquiry. */
+    boolean isRetrying() {
+        return attempts > 1;
     }
 
     boolean isReadOnly() {
         return readOnly;
     }
 
-    /** The level by JDBC's number; 0 for the connection's own. */
-    int level() {
-        return isolation == null
+    /** What is asked of the database. */
+    Settings settings() {
+        int level = isolation == null
                 ? Connection.TRANSACTION_NONE
                 : switch (isolation) {
                     case READ_COMMITTED -> Connection.TRANSACTION_READ_COMMITTED;
                     case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
                     case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
                 };
+        return new Settings(level, readOnly, lockTimeout.toMillis(), statementTimeout.toMillis());
     }
 
-    /** How long to wait after an attempt: those that have met must not meet again. */
-    static Duration pause(int attempt) {
+    /** Waits after an attempt: those that have met must not meet again. */
+    static void pause(int attempt, BathraException reason) {
         long most = Math.min(LONGEST_PAUSE, FIRST_PAUSE << Math.min(attempt, 10));
-        return Duration.ofMillis(ThreadLocalRandom.current().nextLong(most / 2, most + 1));
+        try {
+            Thread.sleep(ThreadLocalRandom.current().nextLong(most / 2, most + 1));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            BathraException interrupted = new BathraException(
+                    "interrupted between two attempts, after " + attempt + "; nothing was committed", reason);
+            interrupted.addSuppressed(e);
+            throw interrupted;
+        }
     }
 }

@@ -13,6 +13,7 @@ import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Planner;
 import io.bathra.query.Condition;
 import io.bathra.query.Query;
+import io.bathra.query.Sql;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
 import io.bathra.track.Changes;
@@ -81,7 +82,7 @@ public final class UnitOfWork implements AutoCloseable {
         collector = new Collector(tracker, store.clock());
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(store.limits(), () -> tracker.entries().size());
-        writes = new UnitTransaction(this, store, transaction, tracker, collector, guard);
+        writes = new UnitTransaction(this, store, transaction, terms, tracker, collector, guard);
     }
 
     Tracker tracker() {
@@ -145,6 +146,32 @@ public final class UnitOfWork implements AutoCloseable {
         return Query.of(type, answers);
     }
 
+    /**
+     * A statement in plain SQL with named parameters, in this unit's transaction. What is pending is flushed before it is
+     * executed; when it writes, tracked objects of the tables that it names are brought up to date, or dropped when their
+     * rows are gone. Listeners hear nothing of it.
+     *
+     * <pre>{@code
+     * List<Vessel> long = work.sql("select * from vessel where length > :metres").with("metres", 300).as(Vessel.class).list();
+     * }</pre>
+     */
+    public SqlCall<Map<String, @Nullable Object>> sql(String text) {
+        return sql(Sql.of(text));
+    }
+
+    /** A statement in plain SQL that was made before, in this unit's transaction. */
+    public <R> SqlCall<R> sql(Sql<R> statement) {
+        check();
+        return new SqlCall<>(new UnitLevel(this, store, transaction), statement);
+    }
+
+    /** Flushes whatever is pending. */
+    void flushAll() {
+        if (!readOnly) {
+            flush();
+        }
+    }
+
     /** Flushes when anything is pending for one of these entities. */
     void flushChangesOf(Set<ModelEntity<?>> entities) {
         if (!readOnly && collector.hasChanges(entry -> entities.contains(entry.entity()))) {
@@ -163,7 +190,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /** Runs something that reads, and takes note when it fails. */
-    <T> T reading(Supplier<T> read) {
+    <T extends @Nullable Object> T reading(Supplier<T> read) {
         return writes.reading(read);
     }
 

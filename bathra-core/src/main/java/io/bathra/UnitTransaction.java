@@ -5,7 +5,6 @@ import io.bathra.error.AfterCommitException;
 import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
-import io.bathra.error.ContentionException;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
@@ -19,14 +18,17 @@ import io.bathra.track.Tracker;
 import io.bathra.track.UndoLog;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** The transaction of a unit of work: what was flushed in it, how it ends, and whether the unit can go on when it fails. */
 final class UnitTransaction {
     private final Store store;
     private final Transaction transaction;
+    private final Terms terms;
     private final Tracker tracker;
     private final Collector collector;
     private final UnitGuard guard;
@@ -36,8 +38,8 @@ final class UnitTransaction {
     /** The last savepoint; null for none. */
     private @Nullable Place last;
 
-    /** How many pieces of work are within one another. */
-    private int nesting;
+    /** Where the innermost piece of work within this one began; null for none. */
+    private @Nullable Place floor;
 
     /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
     private @Nullable StatementException unrecovered;
@@ -52,12 +54,14 @@ final class UnitTransaction {
             UnitOfWork work,
             Store store,
             Transaction transaction,
+            Terms terms,
             Tracker tracker,
             Collector collector,
             UnitGuard guard) {
         this.work = work;
         this.store = store;
         this.transaction = transaction;
+        this.terms = terms;
         this.tracker = tracker;
         this.collector = collector;
         this.guard = guard;
@@ -74,7 +78,7 @@ final class UnitTransaction {
     }
 
     /** Runs something that reads, and takes note when it fails. */
-    <T> T reading(Supplier<T> read) {
+    <T extends @Nullable Object> T reading(Supplier<T> read) {
         try {
             return guard.alone(read);
         } catch (StatementException e) {
@@ -90,8 +94,7 @@ final class UnitTransaction {
     }
 
     private static boolean isTransactionGone(RuntimeException e) {
-        return e instanceof ConnectionLostException
-                || e instanceof ContentionException contention && contention.isTransactionGone();
+        return e instanceof StatementException statement && statement.isTransactionGone();
     }
 
     /**
@@ -124,53 +127,83 @@ final class UnitTransaction {
             return FlushReport.NOTHING;
         }
         Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction), plan);
-        int savepoint = savepoint();
-        FlushReport written;
-        try {
-            flush.write(undo);
-            written = flush.settle(undo);
-            announcements.after();
-            listeners.forEach(listener -> listener.flushed(work, written));
-            if (savepoint > 0) {
-                transaction.releaseSavepoint("flush", savepoint);
-            }
-        } catch (Error e) {
-            goBack(savepoint, mark, e);
-            throw e;
-        } catch (RuntimeException e) {
-            goBack(savepoint, mark, e);
-            throw explained(flush, e, savepoint);
-        }
+        FlushReport written = takingBack(
+                mark,
+                () -> {
+                    flush.write(undo);
+                    FlushReport settled = flush.settle(undo);
+                    announcements.after();
+                    listeners.forEach(listener -> listener.flushed(work, settled));
+                    return settled;
+                },
+                failure -> explained(flush, failure));
         report = report.plus(written);
         afterCommit.addAll(announcements.afterCommit());
         return written;
     }
 
+    /** A failure in words that say what is behind it, where few databases do. */
+    private static RuntimeException explained(Flush flush, RuntimeException failure) {
+        return failure instanceof RowsMissing missing
+                ? flush.explain(missing)
+                : failure instanceof ForeignKeyViolation violation ? flush.explain(violation) : failure;
+    }
+
+    /** Deletes by statements that concern whatever rows there are. */
+    FlushReport delete(Supplier<FlushReport> delete, Function<ForeignKeyViolation, BathraException> explain) {
+        FlushReport written = takingBack(
+                undo.mark(),
+                delete,
+                failure -> failure instanceof ForeignKeyViolation violation ? explain.apply(violation) : failure);
+        report = report.plus(written);
+        return written;
+    }
+
+    /** Runs something else that writes. */
+    <T extends @Nullable Object> T write(Supplier<T> write) {
+        return takingBack(undo.mark(), write, failure -> failure);
+    }
+
     /**
-     * Writes by statements that concern whatever rows there are.
+     * Writes, and takes all of it back when it fails.
      *
-     * @param write executes them, and tells what it has written
-     * @param explain says what is behind a violated foreign key
+     * @param mark what is to be taken back in memory
+     * @param explain says what is behind a failure; it may ask the database
      */
-    FlushReport write(Supplier<FlushReport> write, Function<ForeignKeyViolation, BathraException> explain) {
-        int mark = undo.mark();
+    private <T extends @Nullable Object> T takingBack(
+            int mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
         int savepoint = savepoint();
         try {
-            FlushReport written = write.get();
+            T written = guard.alone(write);
             if (savepoint > 0) {
                 transaction.releaseSavepoint("flush", savepoint);
             }
-            report = report.plus(written);
             return written;
-        } catch (ForeignKeyViolation e) {
+        } catch (Error e) {
             goBack(savepoint, mark, e);
-            BathraException explained = reading(() -> explain.apply(e));
-            if (savepoint == 0) {
-                transaction.rollback();
-            }
-            throw explained;
+            throw e;
         } catch (RuntimeException e) {
             goBack(savepoint, mark, e);
+            if (guard.isBroken()) {
+                throw e;
+            }
+            RuntimeException explained = reading(() -> explain.apply(e));
+            if (savepoint == 0) {
+                transaction.rollback(); // finding out may have begun another transaction, which must hold no locks
+            }
+            throw explained;
+        }
+    }
+
+    /** Changes what is pending, and flushes; when that fails, or is rolled back, the changes are taken back as well. */
+    void takenBackOnFailure(Consumer<UndoLog> change) {
+        int mark = undo.mark();
+        try {
+            change.accept(undo);
+        } catch (RuntimeException e) {
+            if (!guard.isBroken()) {
+                undo.undoTo(mark);
+            }
             throw e;
         }
     }
@@ -179,20 +212,6 @@ final class UnitTransaction {
     void settled(Settlement settlement) {
         undo.settled(settlement);
         settlement.end();
-    }
-
-    /** A failure in words that say what is behind it, where few databases do. */
-    private RuntimeException explained(Flush flush, RuntimeException failure, int savepoint) {
-        if (guard.isBroken() || !(failure instanceof RowsMissing || failure instanceof ForeignKeyViolation)) {
-            return failure;
-        }
-        RuntimeException explained = reading(() -> failure instanceof RowsMissing missing
-                ? flush.explain(missing)
-                : flush.explain((ForeignKeyViolation) failure));
-        if (savepoint == 0) {
-            transaction.rollback(); // finding out has begun another transaction, which must hold no locks
-        }
-        return explained;
     }
 
     /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
@@ -229,9 +248,10 @@ final class UnitTransaction {
         return last;
     }
 
+    /** Goes back to a place that was marked in the same piece of work. */
     void backTo(Place place) {
         Place known = last;
-        while (known != null && known != place) {
+        while (known != null && known != place && known != floor) {
             known = known.before;
         }
         if (known == null) {
@@ -239,6 +259,15 @@ final class UnitTransaction {
                     "the savepoint is gone: the transaction has ended since, or has gone back further; set another one",
                     null);
         }
+        if (known == floor) {
+            throw new UnitStateException(
+                    "the savepoint was set outside of this piece of work, or is gone; throw to take the piece of work back",
+                    null);
+        }
+        goBackTo(place);
+    }
+
+    private void goBackTo(Place place) {
         try {
             transaction.rollbackToSavepoint("savepoint", place.savepoint);
         } catch (BathraException e) {
@@ -254,29 +283,37 @@ final class UnitTransaction {
 
     /** Does a piece of work that is taken back alone when it fails. */
     <T extends @Nullable Object, X extends Exception> T nested(Store.Work<T, X> task) throws X {
+        Place outer = floor;
         Place place = guard.alone(this::mark);
-        nesting++;
-        boolean done = false;
+        floor = place;
         try {
             T answer = task.apply(work);
             guard.alone(() -> flush(true));
             refuseUnrecovered();
-            done = true;
+            leave(place);
             return answer;
+        } catch (Throwable e) {
+            try {
+                if (!guard.isBroken() && !guard.isClosed()) {
+                    goBackTo(place);
+                    leave(place);
+                }
+            } catch (BathraException again) {
+                e.addSuppressed(again);
+            }
+            throw e;
         } finally {
-            nesting--;
-            if (!done && !guard.isBroken() && !guard.isClosed()) {
-                backTo(place);
-            }
-            if (!guard.isBroken() && !guard.isClosed()) {
-                transaction.releaseSavepoint("savepoint", place.savepoint);
-                last = place.before;
-            }
+            floor = outer;
         }
     }
 
+    private void leave(Place place) {
+        transaction.releaseSavepoint("savepoint", place.savepoint);
+        last = place.before;
+    }
+
     private void refuseNested(String what) {
-        if (nesting > 0) {
+        if (floor != null) {
             throw new UnitStateException(
                     what
                             + " is the business of the outermost piece of work; here, return to keep what was done, or throw to"
@@ -325,8 +362,8 @@ final class UnitTransaction {
                     null);
         }
         try {
-            transaction.commit();
-        } catch (CommitUnknownException e) {
+            store.commitTokens().commit(transaction, terms);
+        } catch (CommitUnknownException | ConnectionLostException e) {
             breakDown(e);
             throw e;
         } catch (BathraException e) {

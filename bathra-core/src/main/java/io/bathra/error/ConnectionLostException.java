@@ -9,6 +9,11 @@ public final class ConnectionLostException extends StatementException {
     }
 
     @Override
+    public boolean isTransactionGone() {
+        return true;
+    }
+
+    @Override
     public boolean isRetryable() {
         return true;
     }

@@ -13,6 +13,7 @@ public abstract sealed class ContentionException extends StatementException
     }
 
     /** Whether the database has rolled back the whole transaction, so that the unit of work is broken. */
+    @Override
     public boolean isTransactionGone() {
         return transactionGone;
     }

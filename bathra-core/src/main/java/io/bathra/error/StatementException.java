@@ -11,6 +11,11 @@ public class StatementException extends BathraException {
         this.sql = sql;
     }
 
+    /** Whether the transaction has come to its end with the statement, so that a unit of work is broken. */
+    public boolean isTransactionGone() {
+        return false;
+    }
+
     /** The statement, with placeholders. */
     public String sql() {
         return sql;

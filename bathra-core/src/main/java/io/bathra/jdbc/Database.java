@@ -10,6 +10,7 @@ import io.bathra.error.LockTimeout;
 import io.bathra.error.NotNullViolation;
 import io.bathra.error.SerializationFailure;
 import io.bathra.error.StatementException;
+import io.bathra.error.StatementTimeout;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.model.ColumnType;
@@ -37,6 +38,8 @@ import org.jspecify.annotations.Nullable;
  * drivers agree on stands here.
  */
 public abstract class Database {
+    private static final int FETCHED_AT_ONCE = 1_000;
+
     private final Dialect dialect;
 
     Database(Dialect dialect) {
@@ -73,11 +76,38 @@ public abstract class Database {
 
     // ---- transactions
 
-    void begin(Connection connection, boolean readOnly) throws SQLException {
-        if (readOnly) {
+    /** Begins a transaction; gives back what takes its time limits off the connection again. */
+    Limits begin(Connection connection, Settings settings) throws SQLException {
+        if (settings.readOnly()) {
             connection.setReadOnly(true);
         }
         connection.setAutoCommit(false);
+        return settings.hasTimeouts() ? limit(connection, settings) : Limits.NONE;
+    }
+
+    /** Gives the connection the time limits of a transaction. */
+    abstract Limits limit(Connection connection, Settings settings) throws SQLException;
+
+    /** What a query answers with in its only column of its only row. */
+    static String single(Connection connection, String sql) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery(sql)) {
+            result.next();
+            return String.valueOf(result.getString(1));
+        }
+    }
+
+    // ---- streams
+
+    /** Readies the connection for a query with many rows. */
+    void beginStream(Connection connection) throws SQLException {}
+
+    /** The query with many rows has been read. */
+    void endStream(Connection connection) throws SQLException {}
+
+    /** How many rows of a stream the driver fetches at once. */
+    int fetchSize() {
+        return FETCHED_AT_ONCE;
     }
 
     void commit(Connection connection) throws SQLException {
@@ -234,6 +264,7 @@ public abstract class Database {
         DEADLOCK,
         SERIALIZATION,
         LOCK_TIMEOUT,
+        STATEMENT_TIMEOUT,
         OTHER
     }
 
@@ -250,6 +281,7 @@ public abstract class Database {
             case "40P01" -> Failure.DEADLOCK;
             case "40001" -> Failure.SERIALIZATION;
             case "55P03" -> Failure.LOCK_TIMEOUT;
+            case "57014" -> Failure.STATEMENT_TIMEOUT;
             default -> Failure.OTHER;
         };
     }
@@ -287,6 +319,7 @@ public abstract class Database {
             case DEADLOCK -> new Deadlock(sql, endsTransaction(Failure.DEADLOCK), e);
             case SERIALIZATION -> new SerializationFailure(sql, true, e);
             case LOCK_TIMEOUT -> new LockTimeout(sql, endsTransaction(Failure.LOCK_TIMEOUT), e);
+            case STATEMENT_TIMEOUT -> new StatementTimeout(sql, endsTransaction(Failure.STATEMENT_TIMEOUT), e);
             case OTHER -> new StatementException(dialect.name() + " refused a statement: " + firstLine(e), sql, e);
         };
     }

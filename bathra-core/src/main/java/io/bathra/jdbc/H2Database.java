@@ -32,6 +32,32 @@ final class H2Database extends Database {
         return url.startsWith("jdbc:h2:mem:");
     }
 
+    @Override
+    Limits limit(Connection connection, Settings settings) throws SQLException {
+        String lockBefore = single(connection, "call lock_timeout()");
+        if (settings.lockMillis() > 0) {
+            execute(connection, "set lock_timeout " + settings.lockMillis());
+        }
+        if (settings.statementMillis() > 0) {
+            execute(connection, "set query_timeout " + settings.statementMillis());
+        }
+        return used -> {
+            execute(used, "set lock_timeout " + lockBefore);
+            execute(used, "set query_timeout 0");
+        };
+    }
+
+    /** Rows are made when they are asked for, not all at once before the first one. */
+    @Override
+    void beginStream(Connection connection) throws SQLException {
+        execute(connection, "set lazy_query_execution 1");
+    }
+
+    @Override
+    void endStream(Connection connection) throws SQLException {
+        execute(connection, "set lazy_query_execution 0");
+    }
+
     /** H2 forgets savepoints by itself. */
     @Override
     void releaseSavepoint(Connection connection, String name) {}

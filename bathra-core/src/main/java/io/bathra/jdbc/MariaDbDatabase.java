@@ -5,6 +5,7 @@ import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -28,10 +29,29 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int DEADLOCK = 1213;
     private static final int LOCK_WAIT_TIMEOUT = 1205;
     private static final int RECORD_HAS_CHANGED = 1020;
+    private static final int STATEMENT_TIMEOUT = 1969;
 
     MariaDbDatabase(@Nullable String schema) {
         // The driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
         super(new MariaDbDialect(schema), new TextTimes(' ', ""));
+    }
+
+    /** Locks are waited for in whole seconds, one at least. */
+    @Override
+    Limits limit(Connection connection, Settings settings) throws SQLException {
+        String lockBefore = single(connection, "select @@innodb_lock_wait_timeout");
+        String statementBefore = single(connection, "select @@max_statement_time");
+        if (settings.lockMillis() > 0) {
+            long seconds = Math.max(1, (settings.lockMillis() + 999) / 1_000);
+            execute(connection, "set innodb_lock_wait_timeout = " + seconds);
+        }
+        if (settings.statementMillis() > 0) {
+            execute(connection, "set max_statement_time = " + BigDecimal.valueOf(settings.statementMillis(), 3));
+        }
+        return used -> {
+            execute(used, "set innodb_lock_wait_timeout = " + lockBefore);
+            execute(used, "set max_statement_time = " + statementBefore);
+        };
     }
 
     /** A schema of MariaDB is what JDBC calls a catalog. */
@@ -68,6 +88,7 @@ final class MariaDbDatabase extends TextualDatabase {
             case CHECK_FAILED -> Failure.CHECK;
             case DEADLOCK -> Failure.DEADLOCK;
             case LOCK_WAIT_TIMEOUT -> Failure.LOCK_TIMEOUT;
+            case STATEMENT_TIMEOUT -> Failure.STATEMENT_TIMEOUT;
             case RECORD_HAS_CHANGED -> Failure.SERIALIZATION;
             default -> super.failure(e);
         };

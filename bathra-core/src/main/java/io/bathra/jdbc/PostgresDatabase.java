@@ -4,6 +4,7 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
 import io.bathra.sql.PostgresDialect;
+import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.regex.Matcher;
@@ -18,6 +19,18 @@ final class PostgresDatabase extends Database {
 
     PostgresDatabase(@Nullable String schema) {
         super(new PostgresDialect(schema));
+    }
+
+    /** Until the end of the transaction, so there is nothing to lift. */
+    @Override
+    Limits limit(Connection connection, Settings settings) throws SQLException {
+        if (settings.lockMillis() > 0) {
+            execute(connection, "set local lock_timeout = " + settings.lockMillis());
+        }
+        if (settings.statementMillis() > 0) {
+            execute(connection, "set local statement_timeout = " + settings.statementMillis());
+        }
+        return Limits.NONE;
     }
 
     @Override

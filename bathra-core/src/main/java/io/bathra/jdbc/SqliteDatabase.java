@@ -32,13 +32,47 @@ final class SqliteDatabase extends TextualDatabase {
 
     /** Foreign keys can be switched on outside a transaction only. */
     @Override
-    void begin(Connection connection, boolean readOnly) throws SQLException {
+    Limits begin(Connection connection, Settings settings) throws SQLException {
+        boolean readOnly = settings.readOnly();
         connection.setAutoCommit(true); // a pool may be set up otherwise, and the driver would begin on its own
+        Limits limits = settings.hasTimeouts() ? limit(connection, settings) : Limits.NONE;
         execute(connection, "pragma foreign_keys = on");
         if (readOnly) {
             execute(connection, "pragma query_only = on");
         }
-        execute(connection, readOnly ? "begin" : "begin immediate");
+        try {
+            execute(connection, readOnly ? "begin" : "begin immediate");
+            return limits;
+        } catch (SQLException e) {
+            limits.lift(connection);
+            throw e;
+        }
+    }
+
+    @Override
+    Limits limit(Connection connection, Settings settings) throws SQLException {
+        String busyBefore = single(connection, "pragma busy_timeout");
+        if (settings.lockMillis() > 0) {
+            execute(connection, "pragma busy_timeout = " + settings.lockMillis());
+        }
+        SqliteStopwatch stopwatch =
+                settings.statementMillis() > 0 ? SqliteStopwatch.on(connection, settings.statementMillis()) : null;
+        return new Limits() {
+            @Override
+            public void start() {
+                if (stopwatch != null) {
+                    stopwatch.start();
+                }
+            }
+
+            @Override
+            public void lift(Connection used) throws SQLException {
+                if (stopwatch != null) {
+                    stopwatch.remove();
+                }
+                execute(used, "pragma busy_timeout = " + busyBefore);
+            }
+        };
     }
 
     @Override
@@ -56,6 +90,12 @@ final class SqliteDatabase extends TextualDatabase {
         if (readOnly) {
             execute(connection, "pragma query_only = off");
         }
+    }
+
+    /** A statement that writes takes the transaction with it when it is interrupted. */
+    @Override
+    boolean endsTransaction(Failure failure) {
+        return failure == Failure.STATEMENT_TIMEOUT || super.endsTransaction(failure);
     }
 
     /** Every transaction is serializable. */
@@ -119,6 +159,7 @@ final class SqliteDatabase extends TextualDatabase {
             case SQLITE_CONSTRAINT_NOTNULL -> Failure.NOT_NULL;
             case SQLITE_CONSTRAINT_CHECK -> Failure.CHECK;
             case SQLITE_BUSY, SQLITE_LOCKED -> Failure.LOCK_TIMEOUT;
+            case SQLITE_INTERRUPT -> Failure.STATEMENT_TIMEOUT;
             case SQLITE_BUSY_SNAPSHOT -> Failure.SERIALIZATION;
             default -> Failure.OTHER;
         };

@@ -16,7 +16,9 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
+import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import java.util.regex.Pattern;
@@ -33,6 +35,9 @@ import org.slf4j.LoggerFactory;
 public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
+    /** So many sets of values go to the database at once. */
+    private static final int PORTION = 1_000;
+
     /** Statements below this length are shown as they are, without a search for lists. */
     private static final int SHORT = 200;
 
@@ -47,8 +52,9 @@ public final class Transaction implements AutoCloseable {
     /** Somebody else's connection, whose transaction this is a part of; null for one of our own. */
     private final @Nullable Connection joined;
 
-    private final int isolation;
-    private final boolean readOnly;
+    private final Settings settings;
+    private final boolean hasLevel;
+    private Limits limits = Limits.NONE;
     private boolean written;
 
     /** How many savepoints there are to go back to. */
@@ -57,18 +63,9 @@ public final class Transaction implements AutoCloseable {
     /** The level of isolation that the connection came with. */
     private int levelBefore;
 
-    /**
-     * @param isolation the level that is asked for, by JDBC's number; 0 for that of the connection
-     * @param readOnly whether nothing is to be written
-     */
     public Transaction(
-            DataSource source,
-            Database database,
-            ConstraintCatalogue constraints,
-            Trace trace,
-            int isolation,
-            boolean readOnly) {
-        this(source, database, constraints, trace, isolation, readOnly, null);
+            DataSource source, Database database, ConstraintCatalogue constraints, Trace trace, Settings settings) {
+        this(source, database, constraints, trace, settings, null);
     }
 
     private Transaction(
@@ -76,12 +73,11 @@ public final class Transaction implements AutoCloseable {
             Database database,
             ConstraintCatalogue constraints,
             Trace trace,
-            int isolation,
-            boolean readOnly,
+            Settings settings,
             @Nullable Connection joined) {
         this.joined = joined;
-        this.isolation = database.hasIsolationLevels() ? isolation : Connection.TRANSACTION_NONE;
-        this.readOnly = readOnly;
+        this.settings = settings;
+        this.hasLevel = database.hasIsolationLevels() && settings.isolation() != Connection.TRANSACTION_NONE;
         this.source = source;
         this.database = database;
         this.constraints = constraints;
@@ -90,7 +86,7 @@ public final class Transaction implements AutoCloseable {
 
     /** The same within somebody else's transaction, which it neither ends nor closes: it begins and ends with a savepoint. */
     public Transaction within(Connection somebodys) {
-        return new Transaction(source, database, constraints, trace, Connection.TRANSACTION_NONE, false, somebodys);
+        return new Transaction(source, database, constraints, trace, Settings.PLAIN, somebodys);
     }
 
     /** Whether the transaction is somebody else's. */
@@ -146,6 +142,70 @@ public final class Transaction implements AutoCloseable {
             bind(statement, text);
             return statement.executeUpdate();
         });
+    }
+
+    /**
+     * Runs any one statement.
+     *
+     * @return how many rows it has written, as far as the database counts them
+     */
+    public long execute(String cause, SqlText text) {
+        return run(cause, text.sql(), null, statement -> {
+            written = true;
+            bind(statement, text);
+            statement.execute();
+            return Math.max(0, statement.getUpdateCount());
+        });
+    }
+
+    /**
+     * Runs a statement for several sets of values, in portions.
+     *
+     * @return how many rows each has written; {@link Statement#SUCCESS_NO_INFO} where the driver does not tell
+     */
+    public int[] executeAll(String cause, String sql, List<List<SqlText.Param>> sets) {
+        List<int[]> counts = new ArrayList<>();
+        run(cause, sql, "batch", statement -> {
+            written = true;
+            int waiting = 0;
+            for (List<SqlText.Param> params : sets) {
+                bind(statement, new SqlText(sql, params));
+                statement.addBatch();
+                if (++waiting == PORTION) {
+                    counts.add(statement.executeBatch());
+                    waiting = 0;
+                }
+            }
+            if (waiting > 0) {
+                counts.add(statement.executeBatch());
+            }
+            return sets.size();
+        });
+        return counts.stream().flatMapToInt(Arrays::stream).toArray();
+    }
+
+    /**
+     * Opens a query whose rows are read one after the other.
+     *
+     * @param streaming whether there may be too many rows to hold them all
+     */
+    public Cursor cursor(String cause, SqlText text, boolean streaming) {
+        Connection open = open();
+        limits.start();
+        try {
+            return new Cursor(this, open, cause, text.sql(), streaming)
+                    .open(database, statement -> bind(statement, text));
+        } catch (SQLException e) {
+            throw translate(e, text.sql());
+        }
+    }
+
+    void noteRead(String cause, String sql, long rows, long start) {
+        note(Kind.STATEMENT, cause, shown(sql), null, rows, start);
+    }
+
+    static void logFailedClose(SQLException e) {
+        LOG.debug("closing a statement failed", e);
     }
 
     /** Draws keys, as many as asked for, in one round trip; in ascending order. */
@@ -232,6 +292,7 @@ public final class Transaction implements AutoCloseable {
      */
     long run(String cause, String sql, String shown, @Nullable String path, @Nullable String table, Use use) {
         Connection open = open();
+        limits.start();
         long start = System.nanoTime();
         try (PreparedStatement statement = open.prepareStatement(sql)) {
             long rows = use.apply(statement);
@@ -264,6 +325,11 @@ public final class Transaction implements AutoCloseable {
         return database.read(result, index, type);
     }
 
+    /** The value of a result's column of which nothing more is known. */
+    public @Nullable Object readPlain(ResultSet result, int index) throws SQLException {
+        return PlainValues.read(result, index);
+    }
+
     // ---- the transaction
 
     /** The open connection, in a transaction. */
@@ -287,11 +353,11 @@ public final class Transaction implements AutoCloseable {
         }
         try {
             taken = source.getConnection();
-            if (isolation != Connection.TRANSACTION_NONE) {
+            if (hasLevel) {
                 levelBefore = taken.getTransactionIsolation();
-                taken.setTransactionIsolation(isolation);
+                taken.setTransactionIsolation(settings.isolation());
             }
-            database.begin(taken, readOnly);
+            limits = database.begin(taken, settings);
             return taken;
         } catch (SQLException e) {
             if (taken != null) {
@@ -434,8 +500,10 @@ public final class Transaction implements AutoCloseable {
     private void restore(Connection used) {
         try {
             if (!used.isClosed()) {
-                database.end(used, readOnly);
-                if (isolation != Connection.TRANSACTION_NONE) {
+                limits.lift(used);
+                limits = Limits.NONE;
+                database.end(used, settings.readOnly());
+                if (hasLevel) {
                     used.setTransactionIsolation(levelBefore);
                 }
             }

@@ -68,7 +68,7 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
             Map.entry(byte[].class, Kind.BYTES));
 
     /** The type for values of a class as far as convention knows one. */
-    static Optional<ColumnType> of(Class<?> javaType) {
+    public static Optional<ColumnType> of(Class<?> javaType) {
         Class<?> boxed = MethodType.methodType(javaType).wrap().returnType();
         Kind kind = boxed.isEnum() ? Kind.ENUM : KINDS.get(boxed);
         if (kind == null) {

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -23,9 +24,15 @@ public final class Model {
     private final @Nullable String databaseSchema;
     private final Map<Class<?>, ModelEntity<?>> entities;
     private final List<ModelEntity<?>> hidden;
+    private final @Nullable String commitTokens;
 
     private Model(
-            String name, @Nullable String databaseSchema, List<ModelEntity<?>> entities, List<ModelEntity<?>> hidden) {
+            String name,
+            @Nullable String databaseSchema,
+            List<ModelEntity<?>> entities,
+            List<ModelEntity<?>> hidden,
+            @Nullable String commitTokens) {
+        this.commitTokens = commitTokens;
         this.name = name;
         this.databaseSchema = databaseSchema;
         this.hidden = hidden;
@@ -80,7 +87,7 @@ public final class Model {
                 .flatMap(List::stream)
                 .flatMap(table -> table.links().stream())
                 .forEach(link -> link.target().linkLeadsHere(link));
-        return new Model(assembly.model(), null, entities, assembly.hidden());
+        return new Model(assembly.model(), null, entities, assembly.hidden(), null);
     }
 
     public String name() {
@@ -95,7 +102,7 @@ public final class Model {
         if (schema.isBlank()) {
             throw new IllegalArgumentException("the schema of the model '" + name + "' must have a name");
         }
-        return new Model(name, schema, entities(), hidden);
+        return new Model(name, schema, entities(), hidden, commitTokens);
     }
 
     /** The database schema of the tables; null for the one that a connection is in. */
@@ -128,6 +135,32 @@ public final class Model {
                     + entities.values() + "; declare it with Entity.of and name it in Model.of");
         }
         return (ModelEntity<E>) found;
+    }
+
+    /** The entity of a class, if it is one of this model. */
+    @SuppressWarnings("unchecked") // each class is mapped to its own entity
+    public <E> Optional<ModelEntity<E>> entityIfAny(Class<E> type) {
+        return Optional.ofNullable((ModelEntity<E>) entities.get(type));
+    }
+
+    /**
+     * The same model with a table for commit tokens. A unit of work that may be done again, and writes, puts a token into it in
+     * its own transaction, so that when the reply to COMMIT is lost it can be found out whether the work was done; then it is
+     * done exactly once. Used tokens are deleted in portions, by later units.
+     *
+     * @param table the table's name; {@code schema().createMissing()} makes it
+     */
+    public Model commitTokens(String table) {
+        if (table.isBlank()) {
+            throw new IllegalArgumentException(
+                    "the table for commit tokens of the model '" + name + "' must have a name");
+        }
+        return new Model(name, databaseSchema, entities(), hidden, table);
+    }
+
+    /** The table for commit tokens; null when there are none. */
+    public @Nullable String commitTokens() {
+        return commitTokens;
     }
 
     /** Entities, attributes, associations and rules as compact text. */

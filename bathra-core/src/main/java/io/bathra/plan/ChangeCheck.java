@@ -10,7 +10,6 @@ import io.bathra.model.DeleteRule;
 import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
@@ -18,6 +17,7 @@ import io.bathra.track.Change;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
+import io.bathra.track.RowKey;
 import io.bathra.track.Stranger;
 import io.bathra.track.Tracker;
 import java.math.BigDecimal;
@@ -45,8 +45,6 @@ final class ChangeCheck {
 
     /** Removals that the database would refuse. */
     private final List<Problem> refusals = new ArrayList<>();
-
-    private record RowKey(ModelEntity<?> entity, Object key) {}
 
     private final Set<Entry<?>> leaving = Collections.newSetFromMap(new IdentityHashMap<>());
 

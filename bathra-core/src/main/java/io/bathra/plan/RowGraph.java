@@ -1,7 +1,6 @@
 package io.bathra.plan;
 
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.UniqueKey;
 import io.bathra.track.Change;
@@ -9,6 +8,7 @@ import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
+import io.bathra.track.RowKey;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -36,8 +36,6 @@ final class RowGraph {
             return unique != null;
         }
     }
-
-    private record RowKey(ModelEntity<?> entity, Object key) {}
 
     private final List<Change> changes;
     private final List<Edge> edges = new ArrayList<>();

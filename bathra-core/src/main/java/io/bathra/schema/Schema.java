@@ -12,6 +12,7 @@ import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
 import io.bathra.query.Condition;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,6 +27,13 @@ import java.util.Objects;
 public record Schema(List<Table> tables) {
     /** The longest name of a table on any of the databases. */
     private static final int LONGEST_NAME = 256;
+
+    /** The columns of the table for commit tokens. */
+    public static final String TOKEN = "token";
+
+    public static final String TOKEN_TIME = "made_at";
+
+    private static final int TOKEN_LENGTH = 36;
 
     /** The key of a pivot's rows, where they have one of their own. */
     private static final String PIVOT_KEY = "id";
@@ -48,6 +56,9 @@ public record Schema(List<Table> tables) {
             }
         }
         tables.addAll(keyTables.values());
+        if (model.commitTokens() != null) {
+            tables.add(tokenTable(model.commitTokens()));
+        }
         return new Schema(tables);
     }
 
@@ -77,10 +88,23 @@ public record Schema(List<Table> tables) {
     private static Table keyTable(String name) {
         Column owner = new Column(KeyTable.OWNER, ColumnType.text(LONGEST_NAME), true, false, null);
         Column next = new Column(KeyTable.NEXT_KEY, ColumnType.number(), true, false, null);
-        List<String> key = List.of(KeyTable.OWNER);
+        return ofKeyAndColumns(name, owner, next);
+    }
+
+    /** The commit tokens of units of work, and when they were made. */
+    private static Table tokenTable(String name) {
+        ColumnType instant = ColumnType.of(Instant.class).orElseThrow();
+        return ofKeyAndColumns(
+                name,
+                new Column(TOKEN, ColumnType.text(TOKEN_LENGTH), true, false, null),
+                new Column(TOKEN_TIME, instant, true, false, null));
+    }
+
+    private static Table ofKeyAndColumns(String name, Column... columns) {
+        List<String> key = List.of(columns[0].name());
         return new Table(
                 name,
-                List.of(owner, next),
+                List.of(columns),
                 ConstraintNames.of(name, key, "pk"),
                 key,
                 List.of(),

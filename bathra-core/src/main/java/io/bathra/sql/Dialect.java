@@ -42,6 +42,18 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
     /** The database's name, as a person writes it. */
     public abstract String name();
 
+    // ---- plain text
+
+    /** How the text of a statement is read. */
+    Lexis lexis() {
+        return Lexis.STANDARD;
+    }
+
+    /** Whether a statement of these words ends the transaction that it is executed in. */
+    boolean commitsByItself(List<String> words) {
+        return false;
+    }
+
     // ---- tables
 
     /**

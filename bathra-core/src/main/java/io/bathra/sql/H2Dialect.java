@@ -8,11 +8,16 @@ import io.bathra.sql.WriteForm.Present;
 import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** H2, from version 2 on. */
 public final class H2Dialect extends OwnSequenceDialect {
+    /** What statements begin with that commit what was done before them. */
+    private static final Set<String> COMMITTING =
+            Set.of("alter", "analyze", "comment", "create", "drop", "grant", "revoke", "set", "truncate");
+
     /**
      * @param schema where the tables are; null for the connection's own
      */
@@ -29,6 +34,17 @@ public final class H2Dialect extends OwnSequenceDialect {
     @Override
     public String name() {
         return "H2";
+    }
+
+    @Override
+    Lexis lexis() {
+        return new Lexis(false, false, true, false, true);
+    }
+
+    @Override
+    boolean commitsByItself(List<String> words) {
+        boolean temporary = words.contains("temporary") && words.contains("transactional");
+        return COMMITTING.contains(words.get(0)) && !temporary;
     }
 
     /** The sequence behind an identity column is hidden, so keys could not be drawn ahead; hence one of our own. */

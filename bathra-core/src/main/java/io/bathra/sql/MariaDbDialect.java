@@ -9,11 +9,28 @@ import io.bathra.sql.WriteForm.Present;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** MariaDB, from version 10.6 on. */
 public final class MariaDbDialect extends OwnSequenceDialect {
+    /** What statements begin with that commit what was done before them. */
+    private static final Set<String> COMMITTING = Set.of(
+            "alter",
+            "analyze",
+            "create",
+            "drop",
+            "flush",
+            "grant",
+            "lock",
+            "optimize",
+            "rename",
+            "repair",
+            "revoke",
+            "truncate",
+            "unlock");
+
     /** Below this, a batch costs less than a statement of its own shape. */
     private static final int SET_WISE_FROM = 3;
 
@@ -32,6 +49,17 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     @Override
     public String name() {
         return "MariaDB";
+    }
+
+    @Override
+    Lexis lexis() {
+        return new Lexis(true, true, false, false, false);
+    }
+
+    @Override
+    boolean commitsByItself(List<String> words) {
+        boolean temporary = words.size() > 1 && words.get(1).equals("temporary");
+        return COMMITTING.contains(words.get(0)) && !temporary;
     }
 
     @Override

@@ -41,6 +41,11 @@ public final class SqliteDialect extends Dialect {
         return "SQLite";
     }
 
+    @Override
+    Lexis lexis() {
+        return new Lexis(false, false, false, false, false);
+    }
+
     /** Without AUTOINCREMENT, the key of a deleted last row would be given out again. */
     @Override
     @Nullable

@@ -17,8 +17,6 @@ import org.jspecify.annotations.Nullable;
 final class AfterFlush {
     private final Tracker tracker;
 
-    private record RowKey(ModelEntity<?> entity, Object key) {}
-
     /** Objects that are new again, by the keys that they had. */
     private final Map<RowKey, Object> reborn = new HashMap<>();
 

@@ -1,7 +1,6 @@
 package io.bathra.track;
 
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -10,13 +9,12 @@ import java.util.Objects;
 
 /** Links that were pointed to rows which are not here yet, so that the other side shows them from the moment it comes. */
 final class Arrivals {
-    private record Awaited(ModelEntity<?> entity, Object key) {}
 
     private record Pointing(Entry<?> owner, LinkAttribute link) {}
 
     private final Tracker tracker;
     private final BothSides sides;
-    private final Map<Awaited, List<Pointing>> awaited = new HashMap<>();
+    private final Map<RowKey, List<Pointing>> awaited = new HashMap<>();
 
     Arrivals(Tracker tracker, BothSides sides) {
         this.tracker = tracker;
@@ -26,7 +24,7 @@ final class Arrivals {
     /** A link has been pointed to a row that is not here. */
     void await(Entry<?> owner, LinkAttribute link, Object key) {
         if (link.otherSide() != null && !tracker.isClosed()) {
-            awaited.computeIfAbsent(new Awaited(link.target(), key), a -> new ArrayList<>())
+            awaited.computeIfAbsent(new RowKey(link.target(), key), a -> new ArrayList<>())
                     .add(new Pointing(owner, link));
         }
     }
@@ -37,7 +35,7 @@ final class Arrivals {
             return;
         }
         Object key = Objects.requireNonNull(target.key);
-        List<Pointing> waiting = awaited.remove(new Awaited(target.entity(), key));
+        List<Pointing> waiting = awaited.remove(new RowKey(target.entity(), key));
         for (Pointing pointing : waiting == null ? List.<Pointing>of() : waiting) {
             boolean live = tracker.entryOf(pointing.owner().object()) == pointing.owner();
             if (live && key.equals(pointing.owner().now(pointing.link()))) {

@@ -78,12 +78,6 @@ public final class LooseRow {
         removed = true;
     }
 
-    /** The row has been read. */
-    public void remove(@Nullable Object[] row) {
-        entry.snapshot = row;
-        removed = true;
-    }
-
     /** The row has been read, and goes along with another one. */
     public void removeAs(@Nullable Object[] row, UndoLog undo) {
         if (removed) {

@@ -11,6 +11,7 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -112,6 +113,50 @@ public sealed interface Settlement {
             after[link.slot()] = null;
             entry.snapshot = after;
             Doors.link().point(link.holder(entry.object()), null);
+        }
+    }
+
+    /** A row that a statement has changed, which its object follows. */
+    record OfOverwritten(Entry<?> entry, @Nullable Object[] row) implements Settlement {
+        @Override
+        public Runnable begin() {
+            @Nullable Object[] before = entry.row();
+            return () -> entry.tracker().loader().refresh(entry, before);
+        }
+
+        @Override
+        public void end() {
+            entry.tracker().loader().refresh(entry, row);
+        }
+    }
+
+    /** The rows of an owner's parts that a statement may have changed, which the collection follows. */
+    record OfRereadParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows)
+            implements Settlement {
+        @Override
+        public Runnable begin() {
+            List<Entry<HiddenRow>> before = Objects.requireNonNullElse(owner.parts(attribute), List.of());
+            List<@Nullable Object[]> rowsBefore =
+                    before.stream().map(Entry::row).toList();
+            return () -> owner.tracker().loader().parts(owner, attribute, rowsBefore);
+        }
+
+        @Override
+        public void end() {
+            owner.tracker().loader().parts(owner, attribute, rows);
+        }
+    }
+
+    /** Pairs that a statement may have changed: they are read anew when they are visited, after a rollback as well. */
+    record OfUnreadPairs(Entry<?> entry) implements Settlement {
+        @Override
+        public Runnable begin() {
+            return this::end;
+        }
+
+        @Override
+        public void end() {
+            new Resetter(entry.tracker()).readPairsAgain(entry);
         }
     }
 

@@ -2,7 +2,6 @@ package io.bathra.track;
 
 import io.bathra.model.DeleteRule;
 import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -22,8 +21,6 @@ final class TakenAlong {
 
     /** A link to a removed row, that becomes empty. */
     record Emptied(Entry<?> entry, LinkAttribute link) {}
-
-    private record RowKey(ModelEntity<?> entity, Object key) {}
 
     private record Dependent(Entry<?> entry, LinkAttribute link) {}
 

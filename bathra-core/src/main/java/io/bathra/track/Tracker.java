@@ -56,6 +56,10 @@ public final class Tracker {
         this.reader = reader;
     }
 
+    public Model model() {
+        return model;
+    }
+
     Arrivals arrivals() {
         return arrivals;
     }
@@ -132,6 +136,14 @@ public final class Tracker {
     }
 
     /** A removed entity is one like others again. */
+    /** Removes an entity whose row is stored; taken back with what the log remembers. */
+    public void remove(Entry<?> entry, UndoLog undo) {
+        if (entry.state == State.STORED) {
+            remove(entry.object());
+            undo.add(() -> takeBack(entry));
+        }
+    }
+
     void takeBack(Entry<?> entry) {
         if (entry.state == State.REMOVED) {
             entry.state = State.STORED;

@@ -83,6 +83,10 @@ class TermsTest extends BoatContract {
                 return 42;
             });
             assertThat(answer).isEqualTo(42);
+            Savepoint outside = work.savepoint();
+            assertThatThrownBy(() -> work.run(inner -> outside.rollback()))
+                    .isInstanceOf(UnitStateException.class)
+                    .hasMessageContaining("outside of this piece of work");
             assertThatThrownBy(() -> work.run(UnitOfWork::commit))
                     .isInstanceOf(UnitStateException.class)
                     .hasMessageContaining("the outermost piece of work");

@@ -1,0 +1,147 @@
+package io.bathra;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.StatementException;
+import io.bathra.error.UnitStateException;
+import io.bathra.jdbc.Transaction;
+import io.bathra.query.Sql;
+import io.bathra.sql.PlainText;
+import java.util.Map;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A transaction in plain SQL, without tracking. Begun by {@link Store#transaction}, which ends it: committed when the work
+ * returns, rolled back when it throws. For one thread.
+ */
+public final class PlainTransaction {
+    private final Store store;
+    private final Transaction transaction;
+    private final Terms terms;
+    private final SqlLevel level = new Level();
+
+    /** A failed statement, after which the database may have given up the whole. */
+    private @Nullable StatementException unrecovered;
+
+    private boolean ended;
+
+    PlainTransaction(Store store, Transaction transaction, Terms terms) {
+        this.store = store;
+        this.transaction = transaction;
+        this.terms = terms;
+    }
+
+    /**
+     * A piece of work in plain SQL.
+     *
+     * @param <T> the answer
+     * @param <X> the checked exception that it may throw
+     */
+    @FunctionalInterface
+    public interface Work<T extends @Nullable Object, X extends Exception> {
+        T apply(PlainTransaction tx) throws X;
+    }
+
+    /** A statement in plain SQL with named parameters, in this transaction. */
+    public SqlCall<Map<String, @Nullable Object>> sql(String text) {
+        return sql(Sql.of(text));
+    }
+
+    /** A statement in plain SQL that was made before, in this transaction. */
+    public <R> SqlCall<R> sql(Sql<R> statement) {
+        return new SqlCall<>(level, statement);
+    }
+
+    /**
+     * Does a piece of work within this one, by a savepoint. When it throws, the transaction goes back to where the piece of
+     * work began, and can go on.
+     */
+    public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
+        refuseEnded();
+        refuseUnrecovered();
+        int savepoint = transaction.savepoint("nested");
+        try {
+            T answer = task.apply(this);
+            refuseUnrecovered();
+            transaction.releaseSavepoint("nested", savepoint);
+            return answer;
+        } catch (Throwable e) {
+            if (!(unrecovered != null && unrecovered.isTransactionGone())) {
+                goBack(savepoint, e);
+            }
+            throw e;
+        }
+    }
+
+    private void goBack(int savepoint, Throwable cause) {
+        try {
+            transaction.rollbackToSavepoint("nested", savepoint);
+            transaction.releaseSavepoint("nested", savepoint);
+            unrecovered = null;
+        } catch (BathraException e) {
+            cause.addSuppressed(e);
+        }
+    }
+
+    void commit() {
+        try {
+            refuseUnrecovered();
+            store.commitTokens().commit(transaction, terms);
+        } finally {
+            ended = true;
+        }
+    }
+
+    private void refuseEnded() {
+        if (ended) {
+            throw new UnitStateException(
+                    "this transaction has ended; begin another one with store.transaction(...)", null);
+        }
+    }
+
+    private void refuseUnrecovered() {
+        if (unrecovered != null) {
+            throw new UnitStateException(
+                    "nothing was committed: a statement of this transaction has failed and the database may have given"
+                            + " up the whole; let the exception out, or run what may fail within call(...)",
+                    unrecovered);
+        }
+    }
+
+    private final class Level implements SqlLevel {
+        @Override
+        public Store store() {
+            return store;
+        }
+
+        @Override
+        public Transaction begin(PlainText text) {
+            refuseEnded();
+            text.refuseCommit(store.dialect());
+            return transaction;
+        }
+
+        @Override
+        public <T extends @Nullable Object> T reading(Supplier<T> read) {
+            try {
+                return read.get();
+            } catch (StatementException e) {
+                unrecovered = e;
+                throw e;
+            }
+        }
+
+        @Override
+        public <T extends @Nullable Object> T writing(PlainText text, Supplier<T> write) {
+            return reading(write);
+        }
+
+        @Override
+        public void end(Transaction same, boolean done) {}
+
+        @Override
+        public EntityReader reader(Transaction same) {
+            return EntityReader.untracked(store, transaction);
+        }
+    }
+}

@@ -1,0 +1,31 @@
+package io.bathra;
+
+import io.bathra.jdbc.Transaction;
+import io.bathra.sql.PlainText;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/** Where plain SQL is executed: on a connection of its own, in a plain transaction, or in a unit of work. */
+interface SqlLevel {
+    Store store();
+
+    /** Whatever has to be done before a statement; gives the transaction to execute it in. */
+    Transaction begin(PlainText text);
+
+    /** Runs something that reads. */
+    <T extends @Nullable Object> T reading(Supplier<T> read);
+
+    /** Runs something that may write. */
+    <T extends @Nullable Object> T writing(PlainText text, Supplier<T> write);
+
+    /** The statement, or the stream of its rows, has come to its end. */
+    void end(Transaction transaction, boolean done);
+
+    /** Makes objects of rows. */
+    EntityReader reader(Transaction transaction);
+
+    /** The objects have been made. */
+    default void release(EntityReader reader) {
+        reader.release();
+    }
+}

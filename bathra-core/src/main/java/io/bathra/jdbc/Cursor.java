@@ -1,0 +1,104 @@
+package io.bathra.jdbc;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import org.jspecify.annotations.Nullable;
+
+/** The rows of a query, one after the other. Closed by whoever has opened it. */
+public final class Cursor implements AutoCloseable {
+    private final Transaction transaction;
+    private final Connection connection;
+    private final String cause;
+    private final String sql;
+    private final boolean streaming;
+    private final long start = System.nanoTime();
+    private @Nullable PreparedStatement statement;
+    private @Nullable ResultSet result;
+    private long rows;
+
+    Cursor(Transaction transaction, Connection connection, String cause, String sql, boolean streaming) {
+        this.transaction = transaction;
+        this.connection = connection;
+        this.cause = cause;
+        this.sql = sql;
+        this.streaming = streaming;
+    }
+
+    /** Executes the query. */
+    Cursor open(Database database, Binder binder) throws SQLException {
+        try {
+            if (streaming) {
+                database.beginStream(connection);
+            }
+            PreparedStatement prepared = connection.prepareStatement(sql);
+            statement = prepared;
+            if (streaming) {
+                prepared.setFetchSize(database.fetchSize());
+            }
+            binder.bind(prepared);
+            result = prepared.executeQuery();
+            return this;
+        } catch (SQLException | RuntimeException e) {
+            release();
+            throw e;
+        }
+    }
+
+    interface Binder {
+        void bind(PreparedStatement statement) throws SQLException;
+    }
+
+    /** What something does with the current row. */
+    @FunctionalInterface
+    public interface Use<T extends @Nullable Object> {
+        T apply(ResultSet result) throws SQLException;
+    }
+
+    /** Goes to the next row; false when there is none. */
+    public boolean next() {
+        boolean more = use(ResultSet::next);
+        if (more) {
+            rows++;
+        }
+        return more;
+    }
+
+    /** Does something with the current row, or before the first one with the columns. */
+    public <T extends @Nullable Object> T use(Use<T> use) {
+        if (result == null) {
+            throw new IllegalStateException("the cursor is closed");
+        }
+        try {
+            return use.apply(result);
+        } catch (SQLException e) {
+            throw transaction.translate(e, sql);
+        }
+    }
+
+    /** Closes the statement, and notes what was read. A second call does nothing. */
+    @Override
+    public void close() {
+        if (statement != null) {
+            release();
+            transaction.noteRead(cause, sql, rows, start);
+        }
+    }
+
+    private void release() {
+        PreparedStatement closing = statement;
+        statement = null;
+        result = null;
+        try {
+            if (closing != null) {
+                closing.close();
+            }
+            if (streaming) {
+                transaction.database().endStream(connection);
+            }
+        } catch (SQLException e) {
+            Transaction.logFailedClose(e);
+        }
+    }
+}

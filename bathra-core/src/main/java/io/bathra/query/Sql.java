@@ -1,0 +1,109 @@
+package io.bathra.query;
+
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.RecordComponent;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A statement in plain SQL, with named parameters and their values. Immutable, and bound to nothing: the same one runs on a
+ * store, in a transaction and in a unit of work.
+ *
+ * <pre>{@code
+ * static final Sql<Tonnage> TONNAGE = Sql.of(
+ *         "select berth_id, sum(tonnes) as tonnes from port_call where status in (:statuses) group by berth_id")
+ *     .as(Tonnage.class);
+ *
+ * List<Tonnage> today = store.sql(TONNAGE).with("statuses", List.of(EXPECTED, MOORED)).list();
+ * }</pre>
+ *
+ * <p>A parameter is a colon and a name. Values are always bound, never written into the text; a collection stands for as
+ * many placeholders as it has elements. Colons in literals, quoted names and comments mean nothing, nor does {@code ::}.
+ *
+ * @param <R> what a row of the answer becomes
+ */
+public final class Sql<R> {
+    private final String text;
+    private final Map<String, @Nullable Object> values;
+    private final Class<R> type;
+
+    private Sql(String text, Map<String, @Nullable Object> values, Class<R> type) {
+        this.text = text;
+        this.values = Collections.unmodifiableMap(values);
+        this.type = type;
+    }
+
+    /** A statement whose rows, if it has any, are maps from column names in small letters to values. */
+    @SuppressWarnings("unchecked") // the map's own type is all that is known of it
+    public static Sql<Map<String, @Nullable Object>> of(String text) {
+        Class<?> map = Map.class;
+        return new Sql<>(text, Map.of(), (Class<Map<String, @Nullable Object>>) map);
+    }
+
+    /** Gives a parameter its value, in place of an earlier one; a collection of values for a list of placeholders. */
+    public Sql<R> with(String parameter, @Nullable Object value) {
+        Map<String, @Nullable Object> more = new LinkedHashMap<>(values);
+        more.put(Objects.requireNonNull(parameter, "parameter"), value);
+        return new Sql<>(text, more, type);
+    }
+
+    /** Gives parameters the values of the record's components of the same names. */
+    public Sql<R> with(Record parameters) {
+        return with(components(parameters));
+    }
+
+    /** Gives parameters values by name. */
+    public Sql<R> with(Map<String, ? extends @Nullable Object> parameters) {
+        Map<String, @Nullable Object> more = new LinkedHashMap<>(values);
+        more.putAll(parameters);
+        return new Sql<>(text, more, type);
+    }
+
+    /**
+     * Says what a row becomes: a record, whose components are filled from the columns of their names, as they are or in
+     * {@code snake_case}; an entity, all of whose columns must be there; or a single value of a single column.
+     */
+    public <T> Sql<T> as(Class<T> rowType) {
+        return new Sql<>(text, values, rowType);
+    }
+
+    public String text() {
+        return text;
+    }
+
+    /** The values by the names of their parameters. */
+    public Map<String, @Nullable Object> values() {
+        return values;
+    }
+
+    /** What a row becomes. */
+    public Class<R> type() {
+        return type;
+    }
+
+    private static Map<String, @Nullable Object> components(Record parameters) {
+        Map<String, @Nullable Object> named = new LinkedHashMap<>();
+        for (RecordComponent component : parameters.getClass().getRecordComponents()) {
+            try {
+                component.getAccessor().setAccessible(true);
+                named.put(component.getName(), component.getAccessor().invoke(parameters));
+            } catch (IllegalAccessException | InvocationTargetException | RuntimeException e) {
+                throw new IllegalArgumentException(
+                        "the component '" + component.getName() + "' of "
+                                + parameters.getClass().getName()
+                                + " cannot be read; make the record public, or open its package to io.bathra.core",
+                        e);
+            }
+        }
+        return named;
+    }
+
+    /** The text; values are left out, since some may be secret. */
+    @Override
+    public String toString() {
+        return text;
+    }
+}

@@ -1,0 +1,20 @@
+package io.bathra.sql;
+
+/**
+ * How a database reads the text of a statement, as far as databases differ.
+ *
+ * @param backslashEscapes whether a backslash in a literal takes the next character with it
+ * @param hashComments whether a {@code #} begins a comment
+ * @param dollarQuotes whether {@code $$} or {@code $tag$} quotes a literal
+ * @param escapePrefix whether {@code E} in front of a literal makes backslashes escape in it
+ * @param nestedComments whether a comment can stand in another
+ */
+record Lexis(
+        boolean backslashEscapes,
+        boolean hashComments,
+        boolean dollarQuotes,
+        boolean escapePrefix,
+        boolean nestedComments) {
+    /** The SQL standard's own. */
+    static final Lexis STANDARD = new Lexis(false, false, false, false, true);
+}

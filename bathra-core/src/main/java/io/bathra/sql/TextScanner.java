@@ -1,0 +1,161 @@
+package io.bathra.sql;
+
+import io.bathra.error.BathraException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/** Finds the named parameters and the words of a statement, and passes over literals, quoted names and comments. */
+final class TextScanner {
+    private final Lexis lexis;
+    private final String text;
+    private final List<String> pieces = new ArrayList<>();
+    private final List<String> parameters = new ArrayList<>();
+    private final List<String> words = new ArrayList<>();
+
+    private int at;
+
+    /** Where the piece of text that is being read began. */
+    private int pieceFrom;
+
+    TextScanner(Lexis lexis, String text) {
+        this.lexis = lexis;
+        this.text = text;
+    }
+
+    PlainText scan() {
+        while (at < text.length()) {
+            step(text.charAt(at));
+        }
+        pieces.add(text.substring(pieceFrom));
+        return new PlainText(text, pieces, parameters, words);
+    }
+
+    private void step(char c) {
+        if (c == '\'') {
+            at = endOfLiteral(lexis.backslashEscapes());
+        } else if (c == '"' || c == '`') {
+            int end = endOfQuoted(c);
+            words.add(text.substring(at + 1, end - 1).toLowerCase(Locale.ROOT));
+            at = end;
+        } else if (text.startsWith("--", at) || c == '#' && lexis.hashComments()) {
+            int end = text.indexOf('\n', at);
+            at = end < 0 ? text.length() : end;
+        } else if (text.startsWith("/*", at)) {
+            at = endOfComment();
+        } else if (c == '$' && lexis.dollarQuotes() && dollarTag() != null) {
+            at = endOfDollarQuoted(String.valueOf(dollarTag()));
+        } else if (text.startsWith("::", at) || text.startsWith("??", at)) {
+            at += 2;
+        } else if (c == ':' && at + 1 < text.length() && isNameStart(text.charAt(at + 1))) {
+            parameter();
+        } else if (c == '?') {
+            throw new BathraException("a placeholder has no name; write :name in place of ?\n  statement: " + text);
+        } else if (isNameStart(c)) {
+            word();
+        } else {
+            at++;
+        }
+    }
+
+    private void parameter() {
+        pieces.add(text.substring(pieceFrom, at));
+        int end = endOfName(at + 1);
+        parameters.add(text.substring(at + 1, end));
+        at = end;
+        pieceFrom = end;
+    }
+
+    private void word() {
+        int end = endOfName(at);
+        String word = text.substring(at, end).toLowerCase(Locale.ROOT);
+        if (word.equals("e") && lexis.escapePrefix() && end < text.length() && text.charAt(end) == '\'') {
+            at = end;
+            at = endOfLiteral(true);
+            return;
+        }
+        words.add(word);
+        at = end;
+    }
+
+    private static boolean isNameStart(char c) {
+        return Character.isLetter(c) || c == '_';
+    }
+
+    private int endOfName(int from) {
+        int end = from;
+        while (end < text.length() && (isNameStart(text.charAt(end)) || Character.isDigit(text.charAt(end)))) {
+            end++;
+        }
+        return end;
+    }
+
+    private int endOfLiteral(boolean backslashEscapes) {
+        int end = at + 1;
+        while (end < text.length()) {
+            char c = text.charAt(end);
+            if (c == '\\' && backslashEscapes) {
+                end += 2;
+            } else if (c != '\'') {
+                end++;
+            } else if (text.startsWith("''", end)) {
+                end += 2;
+            } else {
+                return end + 1;
+            }
+        }
+        throw open("a literal");
+    }
+
+    private int endOfQuoted(char quote) {
+        int end = text.indexOf(quote, at + 1);
+        if (end < 0) {
+            throw open("a quoted name");
+        }
+        return end + 1;
+    }
+
+    private int endOfComment() {
+        int depth = 0;
+        int end = at;
+        while (end < text.length()) {
+            if (text.startsWith("/*", end) && (depth == 0 || lexis.nestedComments())) {
+                depth++;
+                end += 2;
+            } else if (text.startsWith("*/", end)) {
+                depth--;
+                end += 2;
+                if (depth == 0) {
+                    return end;
+                }
+            } else {
+                end++;
+            }
+        }
+        throw open("a comment");
+    }
+
+    /** {@code $$} or {@code $tag$} at this place; null when the sign means something else. */
+    private @Nullable String dollarTag() {
+        int end = at + 1;
+        while (end < text.length() && (Character.isLetterOrDigit(text.charAt(end)) || text.charAt(end) == '_')) {
+            end++;
+        }
+        boolean tag = end < text.length() && text.charAt(end) == '$' && !Character.isDigit(text.charAt(at + 1));
+        return tag ? text.substring(at, end + 1) : null;
+    }
+
+    private int endOfDollarQuoted(String tag) {
+        int end = text.indexOf(tag, at + tag.length());
+        if (end < 0) {
+            throw open("a literal");
+        }
+        return end + tag.length();
+    }
+
+    private BathraException open(String what) {
+        return new BathraException(
+                what + " that begins at character " + (at + 1) + " does not end\n  statement: " + text);
+    }
+}
