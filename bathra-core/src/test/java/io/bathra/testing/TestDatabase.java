@@ -153,6 +153,7 @@ public enum TestDatabase {
                     .setPort(0)
                     .addArg("--bind-address=127.0.0.1")
                     .addArg("--skip-name-resolve")
+                    .addArg("--log-warnings=0")
                     .addArg("--innodb-use-native-aio=0")
                     .addArg("--innodb-flush-log-at-trx-commit=0");
             if (System.getProperty("user.name").equals("root")) {
