@@ -40,7 +40,7 @@ final class EntityReader {
 
     /** A reader of objects that no unit knows; {@link #release} lets go of them, whose unread links then stay unread. */
     static EntityReader untracked(Store store, Transaction transaction) {
-        return new EntityReader(transaction, new Tracker(store.model(), new NothingToRead()));
+        return new EntityReader(transaction, Tracker.alone(store.model()));
     }
 
     /** Lets go of all objects that were read. */

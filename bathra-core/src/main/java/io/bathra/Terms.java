@@ -55,7 +55,10 @@ public final class Terms {
         return new Terms(attempts, null, false, Duration.ZERO, Duration.ZERO);
     }
 
-    /** Units that write nothing: they look for no changes, and the database may know that. */
+    /**
+     * Units that write nothing, and so spare the cost of tracking: no rows are remembered and no changes looked for, and the
+     * database may know. What is set on their objects stays in memory; adding, removing and the like is refused.
+     */
     public static Terms reading() {
         return PLAIN.readOnly();
     }
@@ -65,7 +68,7 @@ public final class Terms {
         return new Terms(attempts, level, readOnly, lockTimeout, statementTimeout);
     }
 
-    /** The same terms for units that write nothing. */
+    /** The same terms for {@linkplain #reading units that write nothing}. */
     public Terms readOnly() {
         return new Terms(attempts, isolation, true, lockTimeout, statementTimeout);
     }

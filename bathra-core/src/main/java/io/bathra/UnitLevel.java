@@ -21,7 +21,7 @@ record UnitLevel(UnitOfWork work, Store store, Transaction transaction) implemen
             work.refuseWriting("'" + text.words().get(0) + "' writes");
             text.refuseCommit(store.dialect());
         }
-        work.flushAll();
+        work.flush();
         return transaction;
     }
 

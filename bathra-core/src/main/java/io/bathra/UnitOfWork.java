@@ -76,7 +76,7 @@ public final class UnitOfWork implements AutoCloseable {
         Transaction own = store.transaction(trace, terms);
         transaction = joined == null ? own : own.within(joined);
         CohortReader cohorts = new CohortReader(this, transaction);
-        tracker = new Tracker(store.model(), cohorts);
+        tracker = new Tracker(store.model(), cohorts, readOnly);
         reader = new EntityReader(transaction, tracker);
         answers = new TrackedAnswers(this, store, transaction, cohorts);
         collector = new Collector(tracker, store.clock());
@@ -165,13 +165,6 @@ public final class UnitOfWork implements AutoCloseable {
         return new SqlCall<>(new UnitLevel(this, store, transaction), statement);
     }
 
-    /** Flushes whatever is pending. */
-    void flushAll() {
-        if (!readOnly) {
-            flush();
-        }
-    }
-
     /** Flushes when anything is pending for one of these entities. */
     void flushChangesOf(Set<ModelEntity<?>> entities) {
         if (!readOnly && collector.hasChanges(entry -> entities.contains(entry.entity()))) {
@@ -181,7 +174,7 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Writes all pending changes; listeners are told unless they are bypassed. */
     FlushReport flush(boolean telling) {
-        refuseReadOnly();
+        check();
         return guard.alone(() -> writes.flush(telling));
     }
 
@@ -204,6 +197,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public void add(Object entity) {
         check();
+        refuseWriting("a new object is added");
         tracker.add(entity);
     }
 
@@ -215,12 +209,14 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> Row<E> row(Class<E> type, Object key) {
         check();
+        refuseWriting("a handle to a row is for writing");
         return new Row<>(this, entity(type, key), key);
     }
 
     /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */
     public void remove(Object entity) {
         check();
+        refuseWriting("an object is removed");
         tracker.remove(entity);
     }
 
@@ -247,6 +243,7 @@ public final class UnitOfWork implements AutoCloseable {
 
     private <E> E adopt(E entity, BiConsumer<ModelEntity<E>, E> how) {
         check();
+        refuseWriting("an object is adopted to be stored");
         @SuppressWarnings("unchecked") // an object's class is a class of its type
         ModelEntity<E> known = (ModelEntity<E>) store.model().entity((Class<? extends E>) entity.getClass());
         if (tracker.entryOf(entity) == null) {
@@ -356,6 +353,12 @@ public final class UnitOfWork implements AutoCloseable {
     /** Throws the pending changes of an entity away: it has the values of its row again, and a new one is forgotten. */
     public void discard(Object entity) {
         Entry<?> entry = tracked(entity);
+        if (readOnly) {
+            throw new UnitStateException(
+                    "this unit of work is read-only and remembers no rows, so nobody knows what has changed; refresh(...)"
+                            + " reads the row",
+                    null);
+        }
         if (entry.state() == Entry.State.NEW) {
             tracker.remove(entity);
             return;
@@ -487,7 +490,6 @@ public final class UnitOfWork implements AutoCloseable {
      * @return how many rows all flushes since the last commit have written
      */
     public FlushReport commit() {
-        refuseReadOnly();
         return guard.alone(writes::commit);
     }
 
@@ -499,24 +501,13 @@ public final class UnitOfWork implements AutoCloseable {
         }
     }
 
-    /** A unit that writes nothing is not told so in silence. */
-    private void refuseReadOnly() {
-        check();
-        if (readOnly && collector.hasChanges(entry -> true)) {
-            throw new UnitStateException(
-                    "this unit of work is read-only, but there are changes: "
-                            + changes().get(0) + "; make them in a unit that was begun without readOnly()",
-                    null);
-        }
-    }
-
     /**
      * Flushes, and marks a place in the transaction to which it can go back.
      *
      * @throws StatementException when the database refuses what was pending
      */
     public Savepoint savepoint() {
-        refuseReadOnly();
+        check();
         return new Savepoint(this, guard.alone(writes::mark));
     }
 
@@ -525,7 +516,7 @@ public final class UnitOfWork implements AutoCloseable {
      * throws, the transaction goes back to where it began, and this unit can go on.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Store.Work<T, X> task) throws X {
-        refuseReadOnly();
+        check();
         return writes.nested(task);
     }
 

@@ -103,6 +103,9 @@ final class UnitTransaction {
      * @param telling whether listeners of entities are told
      */
     FlushReport flush(boolean telling) {
+        if (terms.isReadOnly()) {
+            return FlushReport.NOTHING;
+        }
         int mark = undo.mark();
         Announcements announcements = new Announcements();
         FlushPlan plan;

@@ -3,15 +3,9 @@ package io.bathra.plan;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.UnorderableChangesException;
 import io.bathra.model.Attribute;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.LinkAttribute;
 import io.bathra.model.Model;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.ToMany;
 import io.bathra.text.AlignedTable;
 import io.bathra.track.Collector;
-import io.bathra.track.Entry;
-import io.bathra.track.RelationReader;
 import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import java.time.Clock;
@@ -65,7 +59,7 @@ public final class FlushPlan {
      * @throws UnorderableChangesException when no order can write them
      */
     public static FlushPlan ofNew(Model model, Object... objects) {
-        Tracker tracker = new Tracker(model, new NothingToRead());
+        Tracker tracker = Tracker.alone(model);
         for (Object object : objects) {
             tracker.add(object);
         }
@@ -127,32 +121,5 @@ public final class FlushPlan {
             text += "\nleft to the database's own delete rules: " + String.join(", ", leftToDatabase);
         }
         return text;
-    }
-
-    /** New objects have nothing that could be read. */
-    private static final class NothingToRead implements RelationReader {
-        @Override
-        public void read(Entry<?> entry, LinkAttribute link) {
-            throw nothing(link);
-        }
-
-        @Override
-        public void read(Entry<?> entry, BackLinkAttribute link) {
-            throw nothing(link);
-        }
-
-        @Override
-        public void read(Entry<?> entry, ToMany links) {
-            throw nothing(links);
-        }
-
-        @Override
-        public void readLater(Entry<?> entry, StoredAttribute later) {
-            throw nothing(later);
-        }
-
-        private static IllegalStateException nothing(Object attribute) {
-            return new IllegalStateException("a new object's " + attribute + " has nothing to read");
-        }
     }
 }

@@ -161,6 +161,11 @@ public final class Entry<E> implements Tie {
         return snapshot;
     }
 
+    /** Remembers the row, unless nothing will ever be compared with it. */
+    void remember(@Nullable Object[] row) {
+        snapshot = tracker.isReadOnly() ? null : row;
+    }
+
     /** The row of an entry that has one. */
     @Nullable
     Object[] row() {
@@ -169,6 +174,9 @@ public final class Entry<E> implements Tie {
 
     /** The value of a slot when the row was last in step. */
     public @Nullable Object before(StoredAttribute attribute) {
+        if (snapshot == null && state == State.STORED) {
+            return keptNow(attribute); // nothing is remembered where nothing will be written
+        }
         Object value = snapshot == null ? null : snapshot[attribute.slot()];
         return value == UNKNOWN ? null : value;
     }
@@ -238,6 +246,9 @@ public final class Entry<E> implements Tie {
 
     /** Whether the object differs from its row. */
     public boolean isDirty() {
+        if (tracker.isReadOnly()) {
+            return false;
+        }
         for (StoredAttribute attribute : entity.stored()) {
             if (isChanged(attribute)) {
                 return true;

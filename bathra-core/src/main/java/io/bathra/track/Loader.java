@@ -52,7 +52,7 @@ public final class Loader {
         for (StoredAttribute later : entity.laters()) {
             Doors.later().unread(later.later(object));
         }
-        entry.snapshot = row;
+        entry.remember(row);
         tracker.arrivals().arrived(entry);
         LooseRow pending = tracker.loose().take(entry);
         if (pending != null) {
@@ -117,18 +117,26 @@ public final class Loader {
         if (!isClean(entry)) {
             return false;
         }
-        @Nullable Object[] before = Objects.requireNonNull(entry.snapshot);
+        @Nullable Object[] before = entry.snapshot == null ? rowNow(entry) : entry.snapshot;
         try {
             bringUpToDate(entry, before, row);
         } catch (RuntimeException e) {
             bringUpToDate(entry, row, before); // a value that cannot be converted leaves the object as it was
             throw e;
         }
-        entry.snapshot = row;
+        entry.remember(row);
         for (StoredAttribute later : entry.entity().laters()) {
             Doors.later().unread(later.later(entry.object()));
         }
         return true;
+    }
+
+    private static @Nullable Object[] rowNow(Entry<?> entry) {
+        @Nullable Object[] row = new Object[entry.entity().stored().size()];
+        for (StoredAttribute attribute : entry.entity().withRow()) {
+            row[attribute.slot()] = entry.keptNow(attribute);
+        }
+        return row;
     }
 
     private void bringUpToDate(Entry<?> entry, @Nullable Object[] from, @Nullable Object[] to) {

@@ -43,7 +43,7 @@ public final class Resetter {
             }
         }
         entry.entity().pivots().forEach(pivot -> resetPairs(entry, pivot));
-        entry.snapshot = row;
+        entry.remember(row);
         tracker.takeBack(entry); // not before it has the values that the other sides shall show
     }
 

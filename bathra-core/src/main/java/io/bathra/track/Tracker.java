@@ -31,6 +31,7 @@ import org.jspecify.annotations.Nullable;
 public final class Tracker {
     private final Model model;
     private final RelationReader reader;
+    private final boolean readOnly;
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
     private final Map<ModelEntity<?>, Map<Object, Entry<?>>> byKey = new HashMap<>();
@@ -51,9 +52,22 @@ public final class Tracker {
     private int numbers;
     private boolean closed;
 
-    public Tracker(Model model, RelationReader reader) {
+    /**
+     * @param readOnly whether nothing will ever be written, so that rows need not be remembered
+     */
+    public Tracker(Model model, RelationReader reader, boolean readOnly) {
         this.model = model;
         this.reader = reader;
+        this.readOnly = readOnly;
+    }
+
+    /** A tracker behind which there is no database to read from. */
+    public static Tracker alone(Model model) {
+        return new Tracker(model, new NothingToRead(), false);
+    }
+
+    boolean isReadOnly() {
+        return readOnly;
     }
 
     public Model model() {

@@ -30,7 +30,7 @@ class FaultTest extends BoatContract {
         SQLException exception() {
             return switch (this) {
                 case ERROR -> new SQLException("out of order", "58000");
-                case TIME_OUT -> new SQLTimeoutException("out of time", "57014");
+                case TIME_OUT -> new SQLTimeoutException("out of time", "22000");
                 case CONNECTION_LOST -> new SQLException("gone", "08006");
             };
         }

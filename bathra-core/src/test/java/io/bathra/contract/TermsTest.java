@@ -104,12 +104,17 @@ class TermsTest extends BoatContract {
                     .isInstanceOf(UnitStateException.class)
                     .hasMessageContaining("read-only");
             boat.name = "changed";
-            assertThat(work.from(Boat.class).list()).hasSize(3);
-            assertThatThrownBy(work::commit)
-                    .isInstanceOf(UnitStateException.class)
-                    .hasMessageContaining("read-only")
-                    .hasMessageContaining("Boat 1.name");
+            boat.crew.clear();
+            assertThat(work.standing(boat)).isEqualTo(Standing.CLEAN);
+            work.commit();
+            assertThat(work.from(Boat.class).list()).hasSize(3).contains(boat);
+            assertThat(boat.name).isEqualTo("boat A");
+            assertThat(boat.owner.get().boats).hasSize(3);
+            assertThatThrownBy(() -> work.add(new Boat("D"))).hasMessageContaining("read-only");
+            assertThatThrownBy(() -> work.remove(boat)).hasMessageContaining("read-only");
+            assertThatThrownBy(() -> work.discard(boat)).hasMessageContaining("read-only");
         }
+        assertThat(names()).contains("boat A");
         store.run(work -> boat(work, 1).name = "written after");
         assertThat(names()).contains("written after");
     }

@@ -4,6 +4,7 @@ import java.lang.annotation.ElementType;
 import java.lang.annotation.Retention;
 import java.lang.annotation.RetentionPolicy;
 import java.lang.annotation.Target;
+import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedClass;
 import org.junit.jupiter.params.provider.EnumSource;
 
@@ -12,4 +13,5 @@ import org.junit.jupiter.params.provider.EnumSource;
 @Retention(RetentionPolicy.RUNTIME)
 @ParameterizedClass(name = "{0}")
 @EnumSource(TestDatabase.class)
+@ExtendWith(BorrowedConnections.class)
 public @interface OnEachDatabase {}

@@ -82,7 +82,7 @@ public enum TestDatabase {
     abstract String emptyUrl();
 
     public DataSource empty() {
-        return new UrlDataSource(emptyUrl(), null, null);
+        return BorrowedConnections.counted(new UrlDataSource(emptyUrl(), null, null));
     }
 
     /** Executes SQL on a connection of its own. */

@@ -1,14 +1,12 @@
-package io.bathra;
+package io.bathra.track;
 
 import io.bathra.error.UnreadLinkException;
 import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.ToMany;
-import io.bathra.track.Entry;
-import io.bathra.track.RelationReader;
 
-/** Where no unit of work stands behind an object, nothing is read for it. */
+/** Where no database stands behind an object, nothing is read for it. */
 final class NothingToRead implements RelationReader {
     @Override
     public void read(Entry<?> entry, LinkAttribute link) {
