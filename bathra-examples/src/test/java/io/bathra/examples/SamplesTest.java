@@ -50,6 +50,16 @@ class SamplesTest {
     }
 
     @Test
+    void plainSqlSaysWhatItSays() {
+        assertThat(output(() -> PlainSql.main(new String[0])))
+                .contains("60 vessels; most often here: Traffic[vessel=Ternros, calls=15]")
+                .contains("4 calls cancelled")
+                .contains("after: nordgull")
+                .contains("gulls, among them true")
+                .contains("40 numbers end with 7");
+    }
+
+    @Test
     void takingAwayRuns() {
         assertThat(output(() -> TakingAway.main(new String[0])))
                 .contains("left to the database's own delete rules: movement, pilotage, port_call, vessel_certificates")
