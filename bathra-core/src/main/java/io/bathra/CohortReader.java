@@ -32,19 +32,19 @@ final class CohortReader implements RelationReader {
     /** So many large values are read at once. */
     private static final int LATERS = 64;
 
-    private final UnitOfWork work;
+    private final ReadSide side;
     private final Transaction transaction;
     private final Dialect dialect;
 
-    CohortReader(UnitOfWork work, Transaction transaction) {
-        this.work = work;
-        this.transaction = transaction;
+    CohortReader(ReadSide side) {
+        this.side = side;
+        this.transaction = side.transaction();
         this.dialect = transaction.database().dialect();
     }
 
     @Override
     public void read(Entry<?> entry, LinkAttribute link) {
-        work.reading(() -> {
+        side.reading(() -> {
             readLinks(members(entry), link);
             if (!Doors.link().isRead(link.holder(entry.object()))) {
                 throw new NoSuchRowException(entry + "." + link.name() + " leads to "
@@ -58,7 +58,7 @@ final class CohortReader implements RelationReader {
 
     @Override
     public void read(Entry<?> entry, ToMany links) {
-        work.reading(() -> {
+        side.reading(() -> {
             readToManys(members(entry), links);
             return null;
         });
@@ -66,7 +66,7 @@ final class CohortReader implements RelationReader {
 
     @Override
     public void read(Entry<?> entry, BackLinkAttribute link) {
-        work.reading(() -> {
+        side.reading(() -> {
             readBackLinks(members(entry), link);
             return null;
         });
@@ -88,7 +88,7 @@ final class CohortReader implements RelationReader {
                 holders.put(member.key(), holder);
             }
         }
-        work.reading(() -> {
+        side.reading(() -> {
             transaction.query(
                     "read " + later + " for " + holders.size(),
                     SelectWriter.later(dialect, later, List.copyOf(holders.keySet())),
@@ -100,7 +100,7 @@ final class CohortReader implements RelationReader {
                             index += key.columns().size();
                         }
                         Object key = Objects.requireNonNull(later.entity().keyIn(row));
-                        Object owner = Objects.requireNonNull(work.tracker().entry(later.entity(), key))
+                        Object owner = Objects.requireNonNull(side.tracker().entry(later.entity(), key))
                                 .object();
                         later.set(owner, EntityReader.value(transaction, later, result, index));
                         holders.remove(key);
@@ -127,7 +127,7 @@ final class CohortReader implements RelationReader {
     void readLinks(Collection<Entry<?>> entries, LinkAttribute link) {
         List<Object> open = new ArrayList<>();
         Set<Object> missing = new LinkedHashSet<>();
-        Tracker tracker = work.tracker();
+        Tracker tracker = side.tracker();
         for (Entry<?> entry : entries) {
             Object holder = link.holder(entry.object());
             Object key = Doors.link().unreadKey(holder);
@@ -143,7 +143,7 @@ final class CohortReader implements RelationReader {
             transaction.answeredFromMemory(cause);
         }
         for (List<Object> keys : EntityReader.chunks(missing, link.columns().size())) {
-            work.reader()
+            side.reader()
                     .read(
                             cause,
                             link.target(),
@@ -179,7 +179,7 @@ final class CohortReader implements RelationReader {
         Map<Object, List<Entry<?>>> children = new HashMap<>();
         for (List<Object> keys :
                 EntityReader.chunks(owners.keySet(), many.otherEnd().columns().size())) {
-            List<? extends Entry<?>> read = work.reader()
+            List<? extends Entry<?>> read = side.reader()
                     .read(
                             "read " + many + " for " + owners.size(),
                             many.target(),
@@ -192,7 +192,7 @@ final class CohortReader implements RelationReader {
             }
         }
         owners.forEach(
-                (key, owner) -> work.tracker().loader().fill(owner, many, children.getOrDefault(key, List.of())));
+                (key, owner) -> side.tracker().loader().fill(owner, many, children.getOrDefault(key, List.of())));
     }
 
     private void readPairs(Map<Object, Entry<?>> owners, PivotAttribute pivot) {
@@ -200,7 +200,7 @@ final class CohortReader implements RelationReader {
         LinkAttribute near = pivot.near();
         for (List<Object> keys :
                 EntityReader.chunks(owners.keySet(), near.columns().size())) {
-            work.reader()
+            side.reader()
                     .read(
                             "read " + pivot + " for " + owners.size(),
                             pivot.target(),
@@ -220,7 +220,7 @@ final class CohortReader implements RelationReader {
                             });
         }
         owners.forEach((key, owner) ->
-                work.tracker().loader().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
+                side.tracker().loader().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
     }
 
     /** Those that were put in without a place come last. */
@@ -245,7 +245,7 @@ final class CohortReader implements RelationReader {
         Map<Object, Entry<?>> found = new HashMap<>();
         for (List<Object> keys :
                 EntityReader.chunks(owners.keySet(), link.columns().size())) {
-            List<? extends Entry<?>> read = work.reader()
+            List<? extends Entry<?>> read = side.reader()
                     .read(
                             "read " + back + " for " + owners.size(),
                             back.target(),
@@ -257,7 +257,7 @@ final class CohortReader implements RelationReader {
                 }
             }
         }
-        owners.forEach((key, owner) -> work.tracker().loader().fill(owner, back, found.get(key)));
+        owners.forEach((key, owner) -> side.tracker().loader().fill(owner, back, found.get(key)));
     }
 
     private static boolean isStored(Entry<?> entry) {

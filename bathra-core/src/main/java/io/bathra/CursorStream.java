@@ -33,11 +33,12 @@ final class CursorStream<R> extends AbstractSpliterator<R> implements AutoClosea
      *
      * @param rows what makes a row of the cursor's place
      */
-    static <R> Stream<R> of(SqlLevel level, Transaction transaction, SqlText text, Function<Cursor, Supplier<R>> rows) {
+    static <R> Stream<R> of(
+            SqlLevel level, Transaction transaction, String cause, SqlText text, Function<Cursor, Supplier<R>> rows) {
         @Nullable Cursor[] opened = new Cursor[1];
         try {
             CursorStream<R> stream = level.reading(() -> {
-                Cursor cursor = transaction.cursor(PlainRows.CAUSE, text, true);
+                Cursor cursor = transaction.cursor(cause, text, true);
                 opened[0] = cursor;
                 return new CursorStream<>(level, transaction, cursor, rows.apply(cursor));
             });

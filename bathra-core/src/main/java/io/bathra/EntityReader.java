@@ -7,6 +7,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.PartsAttribute;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
+import io.bathra.query.Beside;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
@@ -96,6 +97,26 @@ final class EntityReader {
         return entries;
     }
 
+    /** Reads the rows of a select over the stored attributes of two entities. */
+    <E, F> List<Beside.Row<E, F>> readBeside(String cause, ModelEntity<E> left, ModelEntity<F> right, SqlText select) {
+        List<Beside.Row<E, F>> rows = new ArrayList<>();
+        Map<ModelEntity<?>, List<Entry<?>>> upToDate = new LinkedHashMap<>();
+        List<Entry<?>> ofLeft = upToDate.computeIfAbsent(left, entity -> new ArrayList<>());
+        List<Entry<?>> ofRight = upToDate.computeIfAbsent(right, entity -> new ArrayList<>());
+        Cohort leftCohort = new Cohort();
+        Cohort rightCohort = new Cohort();
+        int width = left.columnsWithRow().size();
+        transaction.query(cause, select, result -> {
+            Entry<E> one = entry(left, row(transaction, left, result, 1), ofLeft);
+            Entry<F> other = entry(right, row(transaction, right, result, width + 1), ofRight);
+            leftCohort.add(one);
+            rightCohort.add(other);
+            rows.add(new Beside.Row<>(one.object(), other.object()));
+        });
+        upToDate.forEach(this::readParts);
+        return rows;
+    }
+
     /** Reads the parts of several owners, and brings their collections up to date. */
     void readParts(ModelEntity<?> entity, List<Entry<?>> owners) {
         for (PartsAttribute parts : entity.parts()) {
@@ -109,8 +130,13 @@ final class EntityReader {
     /** The values of one row by slot. */
     static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result)
             throws SQLException {
+        return row(transaction, entity, result, 1);
+    }
+
+    private static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result, int from)
+            throws SQLException {
         @Nullable Object[] row = new Object[entity.stored().size()];
-        int index = 1;
+        int index = from;
         for (StoredAttribute attribute : entity.withRow()) {
             row[attribute.slot()] = value(transaction, attribute, result, index);
             index += attribute.columns().size();

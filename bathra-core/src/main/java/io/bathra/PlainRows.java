@@ -59,7 +59,7 @@ abstract class PlainRows<R> {
 
         @Override
         Stream<R> stream() {
-            return CursorStream.of(level, transaction, text, cursor -> {
+            return CursorStream.of(level, transaction, CAUSE, text, cursor -> {
                 RowForm<R> form = cursor.use(result -> RowForm.of(type, result, transaction));
                 return () -> cursor.use(form::row);
             });
@@ -92,16 +92,10 @@ abstract class PlainRows<R> {
                         entity.name() + " has parts, which would be read while this stream is open; list()"
                                 + " the statement, or read records\n  statement: " + text.sql());
             }
-            return CursorStream.of(level, transaction, text, cursor -> {
+            return CursorStream.of(level, transaction, CAUSE, text, cursor -> {
                 NamedColumns columns = cursor.use(result -> NamedColumns.ofEntity(entity, result));
-                return () -> {
-                    EntityReader reader = EntityReader.untracked(level.store(), transaction);
-                    try {
-                        return cursor.use(result -> reader.object(entity, columns.row(transaction, result)));
-                    } finally {
-                        reader.release();
-                    }
-                };
+                UntrackedRows<E> rows = new UntrackedRows<>(level.store(), transaction, entity);
+                return () -> cursor.use(result -> rows.of(columns.row(transaction, result)));
             });
         }
     }

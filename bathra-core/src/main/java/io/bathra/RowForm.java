@@ -1,16 +1,14 @@
 package io.bathra;
 
+import io.bathra.access.RecordMaker;
 import io.bathra.error.BathraException;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnType;
 import io.bathra.model.Naming;
-import java.lang.reflect.Constructor;
-import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.RecordComponent;
 import java.math.BigDecimal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
@@ -69,18 +67,13 @@ interface RowForm<R> {
 
     /** A record of columns with the names of its components. */
     final class RecordForm<R> implements RowForm<R> {
-        private final Class<R> type;
-        private final Constructor<R> constructor;
-        private final RecordComponent[] components;
+        private final RecordMaker<R> maker;
         private final ColumnType[] types;
         private final int[] indexes;
         private final Transaction transaction;
 
-        private RecordForm(
-                Class<R> type, Constructor<R> constructor, ColumnType[] types, int[] indexes, Transaction transaction) {
-            this.type = type;
-            this.constructor = constructor;
-            this.components = type.getRecordComponents();
+        private RecordForm(RecordMaker<R> maker, ColumnType[] types, int[] indexes, Transaction transaction) {
+            this.maker = maker;
             this.types = types;
             this.indexes = indexes;
             this.transaction = transaction;
@@ -99,7 +92,7 @@ interface RowForm<R> {
                                 + " date or the like"));
                 indexes[i] = index(component.getName(), labels, place);
             }
-            return new RecordForm<>(type, constructor(type), types, indexes, transaction);
+            return new RecordForm<>(RecordMaker.of(type), types, indexes, transaction);
         }
 
         private static int index(String component, Map<String, Integer> labels, String place) {
@@ -114,41 +107,13 @@ interface RowForm<R> {
             return index;
         }
 
-        private static <R> Constructor<R> constructor(Class<R> type) {
-            Class<?>[] parameters = Arrays.stream(type.getRecordComponents())
-                    .map(RecordComponent::getType)
-                    .toArray(Class<?>[]::new);
-            try {
-                Constructor<R> constructor = type.getDeclaredConstructor(parameters);
-                constructor.setAccessible(true);
-                return constructor;
-            } catch (NoSuchMethodException | RuntimeException e) {
-                throw new BathraException(
-                        type.getName()
-                                + " cannot be made; make the record public, or open its package to io.bathra.core",
-                        e);
-            }
-        }
-
         @Override
         public R row(ResultSet result) throws SQLException {
             @Nullable Object[] values = new Object[indexes.length];
             for (int i = 0; i < values.length; i++) {
                 values[i] = value(transaction, result, indexes[i], types[i]);
-                if (values[i] == null && components[i].getType().isPrimitive()) {
-                    throw new BathraException("a row has no value for " + type.getSimpleName() + "."
-                            + components[i].getName() + ", which is a primitive "
-                            + components[i].getType() + "; take its boxed type, or coalesce(...) in the statement");
-                }
             }
-            try {
-                return constructor.newInstance(values);
-            } catch (InvocationTargetException e) {
-                throw new BathraException(
-                        type.getSimpleName() + " refuses a row: " + e.getCause().getMessage(), e.getCause());
-            } catch (ReflectiveOperationException e) {
-                throw new BathraException(type.getName() + " cannot be made", e);
-            }
+            return maker.make(values);
         }
     }
 }

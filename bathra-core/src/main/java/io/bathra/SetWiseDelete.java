@@ -9,11 +9,11 @@ import io.bathra.plan.Cascade;
 import io.bathra.plan.Chain;
 import io.bathra.plan.DeleteRules;
 import io.bathra.plan.Operation;
-import io.bathra.query.Query;
+import io.bathra.query.Question;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.AlongWriter.Found;
-import io.bathra.sql.SelectWriter;
-import io.bathra.sql.SelectWriter.Select;
+import io.bathra.sql.QueryWriter;
+import io.bathra.sql.QueryWriter.Select;
 import io.bathra.track.Entry;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -43,7 +43,7 @@ final class SetWiseDelete {
      * @param words the query as it may stand in a message
      * @return how many rows the query has found
      */
-    long delete(Query<?> query, String words) {
+    long delete(Question<?> query, String words) {
         ModelEntity<?> entity = store.model().entity(query.type());
         if (entity.isView()) {
             throw new BathraException(
@@ -51,7 +51,7 @@ final class SetWiseDelete {
         }
         work.refuseWriting(words + " removes rows");
         DeleteRules rules = rules(entity, query, words);
-        Select keys = SelectWriter.keys(store.dialect(), entity, query);
+        Select keys = QueryWriter.keys(store.dialect(), entity, query);
         Set<ModelEntity<?>> touched = new LinkedHashSet<>(keys.reads());
         touched.add(entity);
         touched.addAll(rules.concerned());
@@ -69,7 +69,7 @@ final class SetWiseDelete {
         return report.of(entity.name()).deleted();
     }
 
-    private DeleteRules rules(ModelEntity<?> entity, Query<?> query, String words) {
+    private DeleteRules rules(ModelEntity<?> entity, Question<?> query, String words) {
         boolean deep = store.dialect().abilities().deepCascades();
         DeleteRules rules = DeleteRules.of(entity, deep, !query.bypassesListeners());
         List<String> heard = new ArrayList<>();
@@ -106,12 +106,12 @@ final class SetWiseDelete {
     }
 
     /** Where tables lead to themselves, the rows have to be known to be deleted in order. */
-    private long oneByOne(ModelEntity<?> entity, Query<?> query) {
+    private long oneByOne(ModelEntity<?> entity, Question<?> query) {
         List<@Nullable Object[]> rows = new ArrayList<>();
         work.reading(() -> {
             transaction.query(
                     CAUSE,
-                    SelectWriter.rows(store.dialect(), entity, query).text(),
+                    QueryWriter.rows(store.dialect(), entity, query).text(),
                     result -> rows.add(EntityReader.row(transaction, entity, result)));
             return true;
         });

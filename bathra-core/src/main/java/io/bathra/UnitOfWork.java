@@ -14,6 +14,7 @@ import io.bathra.plan.Planner;
 import io.bathra.query.Condition;
 import io.bathra.query.Query;
 import io.bathra.query.Sql;
+import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
 import io.bathra.track.Changes;
@@ -24,6 +25,8 @@ import io.bathra.track.Resetter;
 import io.bathra.track.Tracker;
 import java.sql.Connection;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -64,7 +67,7 @@ public final class UnitOfWork implements AutoCloseable {
     private final Transaction transaction;
     private final Tracker tracker;
     private final EntityReader reader;
-    private final TrackedAnswers answers;
+    private final QueryAnswers answers;
     private final Collector collector;
     private final UnitTransaction writes;
     private final UnitGuard guard;
@@ -75,10 +78,19 @@ public final class UnitOfWork implements AutoCloseable {
         readOnly = terms.isReadOnly();
         Transaction own = store.transaction(trace, terms);
         transaction = joined == null ? own : own.within(joined);
-        CohortReader cohorts = new CohortReader(this, transaction);
-        tracker = new Tracker(store.model(), cohorts, readOnly);
-        reader = new EntityReader(transaction, tracker);
-        answers = new TrackedAnswers(this, store, transaction, cohorts);
+        ReadSide side = new ReadSide(
+                store.model(),
+                transaction,
+                new ReadSide.Guard() {
+                    @Override
+                    public <T extends @Nullable Object> T reading(Supplier<T> read) {
+                        return UnitOfWork.this.reading(read);
+                    }
+                },
+                readOnly);
+        tracker = side.tracker();
+        reader = side.reader();
+        answers = new QueryAnswers(this, store, side);
         collector = new Collector(tracker, store.clock());
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(store.limits(), () -> tracker.entries().size());
@@ -137,6 +149,43 @@ public final class UnitOfWork implements AutoCloseable {
         return find(type, key)
                 .orElseThrow(() -> new NoSuchRowException(
                         type.getSimpleName() + " " + key + " is not there; use find(...) where that may be so"));
+    }
+
+    /**
+     * The entities with these keys, as far as they are there, in the order of the keys. Asks the database only for what is not
+     * here yet, with as few statements as the number allows.
+     *
+     * @throws IllegalArgumentException when a key is of another type than the entity's
+     */
+    public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
+        check();
+        ModelEntity<E> entity = store.model().entity(type);
+        Set<Object> unknown = new LinkedHashSet<>();
+        for (Object key : keys) {
+            entity(type, key);
+            if (tracker.entry(entity, key) == null) {
+                unknown.add(key);
+            }
+        }
+        String cause = "find " + keys.size() + " of " + entity.name();
+        if (unknown.isEmpty()) {
+            transaction.answeredFromMemory(cause);
+        }
+        for (List<Object> some :
+                EntityReader.chunks(unknown, entity.keyColumns().size())) {
+            reading(() -> reader.read(
+                    cause,
+                    entity,
+                    SelectWriter.rowsWith(store.dialect(), entity, entity.keyColumns(), entity.keyShape(), some)));
+        }
+        List<E> found = new ArrayList<>();
+        for (Object key : keys) {
+            Entry<?> entry = tracker.entry(entity, key);
+            if (entry != null && entry.state() != State.REMOVED) {
+                found.add(type.cast(entry.object()));
+            }
+        }
+        return found;
     }
 
     /** Begins a query. Pending changes to the tables that it reads are flushed before it is executed. */

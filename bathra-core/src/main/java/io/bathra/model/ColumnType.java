@@ -2,6 +2,7 @@ package io.bathra.model;
 
 import java.lang.invoke.MethodType;
 import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -97,6 +98,11 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
                 .orElse(1);
     }
 
+    /** The same with other digits behind the point, for what is computed and not kept. */
+    public ColumnType ofScale(int newScale) {
+        return new ColumnType(kind, javaType, length, 0, newScale);
+    }
+
     ColumnType asLongText() {
         return new ColumnType(Kind.LONG_TEXT, javaType, 0, 0, 0);
     }
@@ -146,6 +152,9 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
     }
 
     private Object atScale(BigDecimal value) {
+        if (precision == 0) { // computed, to however many digits the database likes
+            return value.setScale(scale, RoundingMode.HALF_UP);
+        }
         return value.stripTrailingZeros().scale() <= scale ? value.setScale(scale) : value;
     }
 }

@@ -3,6 +3,7 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.query.Condition;
 import io.bathra.query.Path;
+import io.bathra.query.Term;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -102,10 +103,11 @@ final class PivotAssembly {
                     + " column");
             return List.of();
         }
-        return List.of(new CheckRule(null, new Condition.Match<>(path(near), Condition.Operator.IS_NOT, path(far))));
+        return List.of(
+                new CheckRule(null, new Condition.Comparison<>(path(near), Condition.Operator.IS_NOT, path(far))));
     }
 
-    private static Path path(LinkAttribute link) {
-        return new Path(List.of(new Accessor(HiddenRow.class, link.name())));
+    private static Term path(LinkAttribute link) {
+        return new Term.Attribute(new Path(List.of(new Accessor(HiddenRow.class, link.name()))));
     }
 }

@@ -10,6 +10,7 @@ import io.bathra.model.Entity.ManagedLine;
 import io.bathra.model.Entity.UniqueLine;
 import io.bathra.query.Condition;
 import io.bathra.query.Path;
+import io.bathra.query.Term;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -105,6 +106,17 @@ final class RulesAssembly {
     }
 
     private void check(Condition<?> condition) {
+        boolean computed = condition
+                .terms()
+                .flatMap(Term::all)
+                .anyMatch(term -> term.isAggregate()
+                        || term instanceof Term.Parameter
+                        || term instanceof Term.TimePart part && part.zone() != null);
+        if (computed || condition.elements().findAny().isPresent()) {
+            owner.fault("the check '" + condition
+                    + "' speaks of more than one row, of parameters or of time zones; a check sees"
+                    + " the columns of its own row alone");
+        }
         for (Path path : condition.paths()) {
             PersistentField field = owner.fields().field(path.steps().get(0));
             StoredAttribute named = field == null ? null : byName.get(field.name());

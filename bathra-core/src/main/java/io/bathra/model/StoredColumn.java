@@ -33,6 +33,11 @@ public record StoredColumn(
         return converter == null ? value : converter.toStored(value);
     }
 
+    /** The user's value of one that the column keeps. */
+    public Object fromStored(Object stored) {
+        return converter == null ? stored : converter.fromStored(stored);
+    }
+
     /** Whether an inlined value that has this column's value as a member is there in a value of the attribute. */
     public boolean isAroundThere(Object value) {
         int end = path.lastIndexOf('.') + 1;

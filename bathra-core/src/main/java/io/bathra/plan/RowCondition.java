@@ -4,7 +4,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition;
 import io.bathra.query.Condition.Operator;
-import io.bathra.query.Path;
+import io.bathra.query.Term;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -30,21 +30,23 @@ final class RowCondition {
     /** Null when it is unknown. */
     private @Nullable Boolean truth(Condition<?> condition) {
         if (condition instanceof Condition.Comparison<?> comparison) {
-            StoredColumn column = entity.column(comparison.path().steps());
-            return compare(column.in(row), comparison.operator(), column.toStored(comparison.value()));
-        } else if (condition instanceof Condition.Match<?> match) {
-            return compare(value(match.path()), match.operator(), value(match.other()));
+            return compare(
+                    value(comparison.left(), comparison.right()),
+                    comparison.operator(),
+                    value(comparison.right(), comparison.left()));
         } else if (condition instanceof Condition.Membership<?> membership) {
-            StoredColumn column = entity.column(membership.path().steps());
-            Object value = column.in(row);
-            return value == null
-                    ? null
-                    : (Boolean) membership.values().stream()
-                            .anyMatch(one -> Boolean.TRUE.equals(compare(value, Operator.IS, column.toStored(one))));
+            List<@Nullable Boolean> same = membership.values().stream()
+                    .map(one -> compare(value(membership.term(), one), Operator.IS, value(one, membership.term())))
+                    .toList();
+            return same.contains(Boolean.TRUE) ? Boolean.TRUE : same.stream().anyMatch(Objects::isNull) ? null : false;
         } else if (condition instanceof Condition.Absence<?> absence) {
-            return value(absence.path()) == null;
+            return absence.term() instanceof Term.Attribute attribute
+                    ? (Boolean) (value(attribute, attribute) == null)
+                    : null;
         } else if (condition instanceof Condition.Like<?> like) {
-            return value(like.path()) == null ? null : Boolean.FALSE; // what is parked looks like no user's text
+            return value(like.term(), like.term()) == null
+                    ? null
+                    : Boolean.FALSE; // what is parked looks like no user's text
         } else if (condition instanceof Condition.All<?> all) {
             return and(all.conditions().stream().map(this::truth).toArray(Boolean[]::new));
         } else if (condition instanceof Condition.AnyOf<?> any) {
@@ -55,8 +57,18 @@ final class RowCondition {
         throw new IllegalStateException("no condition: " + condition);
     }
 
-    private @Nullable Object value(Path path) {
-        return entity.column(path.steps()).in(row);
+    /** An attribute's value, or one as the attribute beside it keeps it; null when it is missing or would have to be computed. */
+    private @Nullable Object value(Term term, Term beside) {
+        if (term instanceof Term.Attribute attribute) {
+            return column(attribute).in(row);
+        } else if (term instanceof Term.Value value && beside instanceof Term.Attribute attribute) {
+            return column(attribute).toStored(value.value());
+        }
+        return null;
+    }
+
+    private StoredColumn column(Term.Attribute attribute) {
+        return entity.column(attribute.path().steps());
     }
 
     private static @Nullable Boolean not(@Nullable Boolean truth) {

@@ -1,17 +1,52 @@
 package io.bathra.query;
 
 import java.util.List;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** What answers a query: a unit of work. */
 public interface Answers {
-    <E> List<E> list(Query<E> query);
+    <E> List<E> list(Question<E> question);
 
-    /** The query in words that may stand in a message. */
-    String describe(Query<?> query);
+    <E> Stream<E> stream(Question<E> question);
+
+    /** How many rows fulfil the conditions, whatever the limit and offset. */
+    long count(Question<?> question);
+
+    boolean exists(Question<?> question);
+
+    /** The keys of the rows, in the question's order. */
+    List<Object> keys(Question<?> question);
+
+    <E> Page<E> page(Question<E> question, int size, @Nullable Mark after);
+
+    <R> List<R> list(Selection<R> selection);
+
+    <R> Stream<R> stream(Selection<R> selection);
+
+    <E, F> List<Beside.Row<E, F>> list(Beside<E, F> both);
+
+    /** How many pairs of rows there are. */
+    long count(Beside<?, ?> both);
+
+    /** The attributes of an entity by the names of a record's components. */
+    List<Term> attributes(Class<?> entity, Class<?> record);
 
     /** Removes the rows that fulfil the conditions; tells how many there were. */
-    long delete(Query<?> query);
+    long delete(Question<?> question);
 
-    /** How many rows fulfil the conditions, whatever the query's limit and offset. */
-    long count(Query<?> query);
+    /** The question in words that may stand in a message. */
+    String describe(Question<?> question);
+
+    /** The statement that would be executed. */
+    QueryText sql(Question<?> question);
+
+    /** The statement that would be executed. */
+    QueryText sql(Selection<?> selection);
+
+    /** The database's own plan for a question. */
+    String explain(Question<?> question);
+
+    /** The database's own plan for a selection. */
+    String explain(Selection<?> selection);
 }

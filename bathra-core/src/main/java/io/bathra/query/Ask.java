@@ -2,6 +2,15 @@ package io.bathra.query;
 
 import io.bathra.attr.Attr;
 import io.bathra.link.Link;
+import io.bathra.query.Condition.Elements;
+import io.bathra.query.Condition.Elements.Quantifier;
+import io.bathra.query.Term.Aggregate;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.Collection;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -20,7 +29,7 @@ public final class Ask {
 
     /** An attribute of the entity. */
     public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> the(Attr<E, V> attribute) {
-        return new Expr<>(Path.of(attribute));
+        return new Expr<>(Path.attribute(attribute));
     }
 
     /**
@@ -29,34 +38,34 @@ public final class Ask {
      */
     public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> the(
             Class<E> entity, Attr<? super E, V> attribute) {
-        return new Expr<>(Path.of(attribute));
+        return new Expr<>(Path.attribute(attribute));
     }
 
     /** An attribute of the entity that a link leads to. The key of the target needs no join. */
     public static <E, T, V extends @Nullable Comparable<? super V>> Expr<E, V> the(
             Attr<E, Link<T>> link, Attr<? super T, V> attribute) {
-        return new Expr<>(Path.of(link, attribute));
+        return new Expr<>(Path.attribute(link, attribute));
     }
 
     /** An attribute two links away. */
     public static <E, T, U, V extends @Nullable Comparable<? super V>> Expr<E, V> the(
             Attr<E, Link<T>> link, Attr<? super T, Link<U>> next, Attr<? super U, V> attribute) {
-        return new Expr<>(Path.of(link, next, attribute));
+        return new Expr<>(Path.attribute(link, next, attribute));
     }
 
     /** A text attribute of the entity. */
     public static <E> Text<E> text(Attr<E, ? extends @Nullable String> attribute) {
-        return new Text<>(Path.of(attribute));
+        return new Text<>(Path.attribute(attribute));
     }
 
     /** A text attribute of the entity whose accessor is overloaded, so that the entity has to be named. */
     public static <E> Text<E> text(Class<E> entity, Attr<? super E, ? extends @Nullable String> attribute) {
-        return new Text<>(Path.of(attribute));
+        return new Text<>(Path.attribute(attribute));
     }
 
     /** A text attribute of the entity that a link leads to. */
     public static <E, T> Text<E> text(Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable String> attribute) {
-        return new Text<>(Path.of(link, attribute));
+        return new Text<>(Path.attribute(link, attribute));
     }
 
     /** A text attribute two links away. */
@@ -64,7 +73,146 @@ public final class Ask {
             Attr<E, Link<T>> link,
             Attr<? super T, Link<U>> next,
             Attr<? super U, ? extends @Nullable String> attribute) {
-        return new Text<>(Path.of(link, next, attribute));
+        return new Text<>(Path.attribute(link, next, attribute));
+    }
+
+    /** A number attribute of the entity, to calculate with. */
+    public static <E, V extends Number & Comparable<? super V>> Num<E, V> number(
+            Attr<E, ? extends @Nullable V> attribute) {
+        return new Num<>(Path.attribute(attribute));
+    }
+
+    /** A number attribute of the entity that a link leads to. */
+    public static <E, T, V extends Number & Comparable<? super V>> Num<E, V> number(
+            Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable V> attribute) {
+        return new Num<>(Path.attribute(link, attribute));
+    }
+
+    /** A date attribute of the entity, to look at its parts. */
+    public static <E> OnDate<E> date(Attr<E, ? extends @Nullable LocalDate> attribute) {
+        return new OnDate<>(Path.attribute(attribute));
+    }
+
+    /** A time attribute of the entity, to look at its parts. */
+    public static <E> AtTime<E> time(Attr<E, ? extends @Nullable LocalTime> attribute) {
+        return new AtTime<>(Path.attribute(attribute));
+    }
+
+    /** A date-time attribute of the entity, to look at its parts. */
+    public static <E> OnDateTime<E, LocalDateTime> dateTime(Attr<E, ? extends @Nullable LocalDateTime> attribute) {
+        return new OnDateTime<>(Path.attribute(attribute), null);
+    }
+
+    /** A date-time attribute of the entity that a link leads to. */
+    public static <E, T> OnDateTime<E, LocalDateTime> dateTime(
+            Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable LocalDateTime> attribute) {
+        return new OnDateTime<>(Path.attribute(link, attribute), null);
+    }
+
+    /**
+     * An instant, to look at its parts in a zone. Where the database knows no zones (SQLite, and MariaDB as a rule), the
+     * zone's changes of offset between 1970 and 2100 are written into the statement.
+     */
+    public static <E> OnDateTime<E, Instant> instant(Attr<E, ? extends @Nullable Instant> attribute, ZoneId zone) {
+        return new OnDateTime<>(Path.attribute(attribute), zone);
+    }
+
+    /** A value that the query is given by name, with {@link Query#with}. */
+    public static <E, V> Expr<E, V> parameter(String name, Class<V> type) {
+        return new Expr<>(new Term.Parameter(name, type));
+    }
+
+    /** A simple element of a collection of parts, within {@link #any(Attr, Condition[]) any} and the like. */
+    public static <V extends Comparable<? super V>> Expr<V, V> element(Class<V> type) {
+        return new Expr<>(new Term.Element());
+    }
+
+    /** A text in a collection of texts, within {@link #any(Attr, Condition[]) any} and the like. */
+    public static Text<String> textElement() {
+        return new Text<>(new Term.Element());
+    }
+
+    // ---- groups of rows
+
+    /** How many rows a group has. */
+    public static <E> Num<E, Long> count() {
+        return new Num<>(new Aggregate(Aggregate.Kind.COUNT, null));
+    }
+
+    /** How many rows of a group have the value. */
+    public static <E> Num<E, Long> count(Expr<E, ?> value) {
+        return new Num<>(new Aggregate(Aggregate.Kind.COUNT, value.term()));
+    }
+
+    /** How many different values a group has. */
+    public static <E> Num<E, Long> countDistinct(Expr<E, ?> value) {
+        return new Num<>(new Aggregate(Aggregate.Kind.COUNT_DISTINCT, value.term()));
+    }
+
+    /**
+     * The sum over the rows of a group, as far as they have the value; missing when none has. One that does not fit the
+     * value's type is an error; {@link #longSum} has more room.
+     */
+    public static <E, V extends Number> Num<E, V> sum(Num<E, V> value) {
+        return new Num<>(new Aggregate(Aggregate.Kind.SUM, value.term()));
+    }
+
+    /** The sum of whole numbers in 64 bits. */
+    public static <E> Num<E, Long> longSum(Num<E, ? extends Number> value) {
+        return new Num<>(new Aggregate(Aggregate.Kind.LONG_SUM, value.term()));
+    }
+
+    /** The smallest value in a group. */
+    public static <E, V extends Comparable<? super V>> Expr<E, V> min(Expr<E, V> value) {
+        return new Expr<>(new Aggregate(Aggregate.Kind.MIN, value.term()));
+    }
+
+    /** The largest value in a group. */
+    public static <E, V extends Comparable<? super V>> Expr<E, V> max(Expr<E, V> value) {
+        return new Expr<>(new Aggregate(Aggregate.Kind.MAX, value.term()));
+    }
+
+    // ---- collections
+
+    /**
+     * A collection of links or parts has an element that fulfils all conditions; without conditions, any element.
+     *
+     * <pre>{@code any(PortCall::pilots, the(Pilot::grade).is(Grade.FIRST))}</pre>
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, T> Condition<E> any(
+            Attr<E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
+        return new Elements<>(Quantifier.ANY, Path.of(collection), List.of(conditions));
+    }
+
+    /** The same with a collection of the entity that a link leads to. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, U, T> Condition<E> any(
+            Attr<E, Link<U>> link,
+            Attr<? super U, ? extends Collection<T>> collection,
+            Condition<? super T>... conditions) {
+        return new Elements<>(Quantifier.ANY, Path.of(link, collection), List.of(conditions));
+    }
+
+    /** A collection of links or parts has no element that fulfils all conditions; without conditions, no element at all. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, T> Condition<E> no(
+            Attr<E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
+        return new Elements<>(Quantifier.NO, Path.of(collection), List.of(conditions));
+    }
+
+    /**
+     * Each element of a collection of links or parts fulfils all conditions, if there are any elements. One for which that is
+     * unknown, since a value is missing, does not.
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, T> Condition<E> all(
+            Attr<E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
+        return new Elements<>(Quantifier.ALL, Path.of(collection), List.of(conditions));
     }
 
     /** What is inside an inlined value of the entity: {@code inside(Vessel::dimensions).the(Dimensions::beam)}. */
@@ -75,6 +223,11 @@ public final class Ask {
     /** What is inside an inlined value of the entity that a link leads to. */
     public static <E, T, C> Inside<E, C> inside(Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable C> value) {
         return new Inside<>(Path.of(link, value));
+    }
+
+    /** What rows of two entities must have in common to stand side by side. */
+    public static <E, F, V> Pairing<E, F> matching(Expr<E, V> left, Expr<F, V> right) {
+        return new Pairing<>(left.term(), right.term());
     }
 
     /** All of the conditions; true for none at all. */

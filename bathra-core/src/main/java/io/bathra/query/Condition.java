@@ -1,8 +1,9 @@
 package io.bathra.query;
 
-import java.time.temporal.Temporal;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * A typed predicate over an entity. Immutable and reusable; prints itself in SQL's own words. Made from
@@ -32,37 +33,45 @@ public sealed interface Condition<E> {
         }
     }
 
-    record Comparison<E>(Path path, Operator operator, Object value) implements Condition<E> {
+    record Comparison<E>(Term left, Operator operator, Term right) implements Condition<E> {
         @Override
         public String toString() {
-            return path + " " + operator.sql() + " " + literal(value);
+            return left + " " + operator.sql() + " " + right;
         }
     }
 
-    record Membership<E>(Path path, List<Object> values) implements Condition<E> {
+    record Membership<E>(Term term, List<Term> values) implements Condition<E> {
         public Membership {
             values = List.copyOf(values);
         }
 
         @Override
         public String toString() {
-            return path + " in " + values.stream().map(Condition::literal).collect(Collectors.joining(", ", "(", ")"));
+            return term + " in " + values.stream().map(Term::toString).collect(Collectors.joining(", ", "(", ")"));
         }
     }
 
-    record Absence<E>(Path path) implements Condition<E> {
+    record Absence<E>(Term term) implements Condition<E> {
         @Override
         public String toString() {
-            return path + " is null";
+            return term + " is null";
         }
     }
 
-    record Like<E>(Path path, Kind kind, String part) implements Condition<E> {
+    /**
+     * A text that looks like another one.
+     *
+     * @param part what to look for; for a pattern, the pattern itself
+     * @param ignoringCase whether capitals and small letters are the same
+     */
+    record Like<E>(Term term, Kind kind, String part, boolean ignoringCase) implements Condition<E> {
         /** Where the part stands in the text. */
         public enum Kind {
             STARTS_WITH,
             ENDS_WITH,
-            CONTAINS;
+            CONTAINS,
+            /** The part is a pattern: {@code %} is any text, {@code _} one character, and {@code !} takes that away. */
+            PATTERN;
 
             /** The pattern around a part whose own wildcards are escaped already. */
             public String pattern(String escapedPart, String wildcard) {
@@ -70,13 +79,42 @@ public sealed interface Condition<E> {
                     case STARTS_WITH -> escapedPart + wildcard;
                     case ENDS_WITH -> wildcard + escapedPart;
                     case CONTAINS -> wildcard + escapedPart + wildcard;
+                    case PATTERN -> escapedPart;
                 };
             }
         }
 
         @Override
         public String toString() {
-            return path + " like " + literal(kind.pattern(part, "%"));
+            return (ignoringCase ? "lower(" + term + ")" : term) + " like " + new Term.Value(kind.pattern(part, "%"));
+        }
+    }
+
+    /**
+     * What holds for elements of a collection: links, parts or pairs.
+     *
+     * @param collection the way to it
+     * @param conditions what is asked of an element
+     */
+    record Elements<E>(Quantifier quantifier, Path collection, List<Condition<?>> conditions) implements Condition<E> {
+        /** How many elements it has to hold for. */
+        public enum Quantifier {
+            /** One at least. */
+            ANY,
+            /** None. */
+            NO,
+            /** Each of them, if there are any. */
+            ALL
+        }
+
+        public Elements {
+            conditions = List.copyOf(conditions);
+        }
+
+        @Override
+        public String toString() {
+            return quantifier.name().toLowerCase(Locale.ROOT) + " " + collection
+                    + (conditions.isEmpty() ? "" : " with (" + join(conditions, " and ") + ")");
         }
     }
 
@@ -106,52 +144,51 @@ public sealed interface Condition<E> {
         @Override
         public String toString() {
             return condition instanceof Absence<?> absence
-                    ? absence.path() + " is not null"
+                    ? absence.term() + " is not null"
                     : "not (" + condition + ")";
         }
     }
 
-    record Match<E>(Path path, Operator operator, Path other) implements Condition<E> {
-        @Override
-        public String toString() {
-            return path + " " + operator.sql() + " " + other;
-        }
-    }
-
-    /** The attributes that the condition speaks of. */
-    default List<Path> paths() {
+    /** The terms that the condition is made of; of elements, those that lead to the collection are not among them. */
+    default Stream<Term> terms() {
         if (this instanceof Comparison<E> comparison) {
-            return List.of(comparison.path());
-        } else if (this instanceof Match<E> match) {
-            return List.of(match.path(), match.other());
+            return Stream.of(comparison.left(), comparison.right());
         } else if (this instanceof Membership<E> membership) {
-            return List.of(membership.path());
+            return Stream.concat(Stream.of(membership.term()), membership.values().stream());
         } else if (this instanceof Absence<E> absence) {
-            return List.of(absence.path());
+            return Stream.of(absence.term());
         } else if (this instanceof Like<E> like) {
-            return List.of(like.path());
+            return Stream.of(like.term());
         } else if (this instanceof All<E> all) {
-            return paths(all.conditions());
+            return all.conditions().stream().flatMap(Condition::terms);
         } else if (this instanceof AnyOf<E> any) {
-            return paths(any.conditions());
+            return any.conditions().stream().flatMap(Condition::terms);
         } else if (this instanceof Negation<E> negation) {
-            return negation.condition().paths();
+            return negation.condition().terms();
         }
-        throw new IllegalStateException("no condition: " + this);
+        return Stream.of();
     }
 
-    private static List<Path> paths(List<? extends Condition<?>> conditions) {
-        return conditions.stream()
-                .flatMap(condition -> condition.paths().stream())
-                .toList();
+    /** The collections whose elements the condition speaks of. */
+    default Stream<Elements<?>> elements() {
+        if (this instanceof Elements<E> elements) {
+            return Stream.of(elements);
+        } else if (this instanceof All<E> all) {
+            return all.conditions().stream().flatMap(Condition::elements);
+        } else if (this instanceof AnyOf<E> any) {
+            return any.conditions().stream().flatMap(Condition::elements);
+        } else if (this instanceof Negation<E> negation) {
+            return negation.condition().elements();
+        }
+        return Stream.of();
+    }
+
+    /** The attributes that the condition speaks of, beside those of elements. */
+    default List<Path> paths() {
+        return terms().flatMap(Term::paths).toList();
     }
 
     private static String join(List<? extends Condition<?>> conditions, String word) {
         return conditions.stream().map(Condition::toString).collect(Collectors.joining(word));
-    }
-
-    private static String literal(Object value) {
-        boolean quoted = value instanceof CharSequence || value instanceof Temporal || value instanceof Enum<?>;
-        return quoted ? "'" + value.toString().replace("'", "''") + "'" : String.valueOf(value);
     }
 }

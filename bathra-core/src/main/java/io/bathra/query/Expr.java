@@ -2,36 +2,43 @@ package io.bathra.query;
 
 import io.bathra.query.Condition.Absence;
 import io.bathra.query.Condition.Comparison;
-import io.bathra.query.Condition.Match;
 import io.bathra.query.Condition.Membership;
 import io.bathra.query.Condition.Negation;
 import io.bathra.query.Condition.Operator;
+import io.bathra.query.Term.Call;
+import io.bathra.query.Term.Function;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
 
 /**
- * An attribute in a question, and the conditions and orderings that can be made of it. Made by
+ * A value in a question, and the conditions and orderings that can be made of it. Made by
  * {@link Ask#the(io.bathra.attr.Attr)}. Immutable.
  *
  * @param <E> the entity that is asked about
- * @param <V> the attribute's type
+ * @param <V> the value's type
  */
-public sealed class Expr<E, V> permits Text {
-    private final Path path;
+public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
+    private final Term term;
 
-    Expr(Path path) {
-        this.path = path;
+    Expr(Term term) {
+        this.term = term;
     }
 
-    /** The way to the attribute. */
-    public Path path() {
-        return path;
+    /** The value as data. */
+    public Term term() {
+        return term;
     }
 
     public Condition<E> is(V value) {
         return compare(Operator.IS, value, "isMissing()");
+    }
+
+    /** The same with another value of the row, or a parameter. */
+    public Condition<E> is(Expr<? super E, V> other) {
+        return compare(Operator.IS, other);
     }
 
     /** Different from the value. As in SQL, an attribute without a value fulfils neither this nor {@code is}. */
@@ -39,40 +46,45 @@ public sealed class Expr<E, V> permits Text {
         return compare(Operator.IS_NOT, value, "isPresent()");
     }
 
+    /** The same with another value of the row, or a parameter. */
+    public Condition<E> isNot(Expr<? super E, V> other) {
+        return compare(Operator.IS_NOT, other);
+    }
+
     public Condition<E> above(V value) {
         return compare(Operator.ABOVE, value, "isPresent()");
     }
 
-    /** The same with another attribute of the entity. */
-    public Condition<E> above(Expr<E, V> other) {
-        return new Match<>(path, Operator.ABOVE, other.path());
+    /** The same with another value of the row, or a parameter. */
+    public Condition<E> above(Expr<? super E, V> other) {
+        return compare(Operator.ABOVE, other);
     }
 
     public Condition<E> atLeast(V value) {
         return compare(Operator.AT_LEAST, value, "isPresent()");
     }
 
-    /** The same with another attribute of the entity. */
-    public Condition<E> atLeast(Expr<E, V> other) {
-        return new Match<>(path, Operator.AT_LEAST, other.path());
+    /** The same with another value of the row, or a parameter. */
+    public Condition<E> atLeast(Expr<? super E, V> other) {
+        return compare(Operator.AT_LEAST, other);
     }
 
     public Condition<E> below(V value) {
         return compare(Operator.BELOW, value, "isPresent()");
     }
 
-    /** The same with another attribute of the entity. */
-    public Condition<E> below(Expr<E, V> other) {
-        return new Match<>(path, Operator.BELOW, other.path());
+    /** The same with another value of the row, or a parameter. */
+    public Condition<E> below(Expr<? super E, V> other) {
+        return compare(Operator.BELOW, other);
     }
 
     public Condition<E> atMost(V value) {
         return compare(Operator.AT_MOST, value, "isPresent()");
     }
 
-    /** The same with another attribute of the entity. */
-    public Condition<E> atMost(Expr<E, V> other) {
-        return new Match<>(path, Operator.AT_MOST, other.path());
+    /** The same with another value of the row, or a parameter. */
+    public Condition<E> atMost(Expr<? super E, V> other) {
+        return compare(Operator.AT_MOST, other);
     }
 
     /** At least {@code low} and at most {@code high}, both included. */
@@ -90,40 +102,67 @@ public sealed class Expr<E, V> permits Text {
     public Condition<E> in(Collection<? extends V> values) {
         if (values.stream().anyMatch(Objects::isNull)) {
             throw new IllegalArgumentException(
-                    path + " in (...) was given null among its values; use isMissing() for it");
+                    term + " in (...) was given null among its values; use isMissing() for it");
         }
-        return new Membership<>(path, List.copyOf(values));
+        return new Membership<>(term, values.stream().map(this::operand).toList());
     }
 
-    /** The attribute has no value. */
+    /** There is no value. */
     public Condition<E> isMissing() {
-        return new Absence<>(path);
+        return new Absence<>(term);
     }
 
-    /** The attribute has a value. */
+    /** There is a value. */
     public Condition<E> isPresent() {
         return new Negation<>(isMissing());
     }
 
+    /** The value, or another one where it is missing. */
+    public Expr<E, V> orElse(V instead) {
+        return new Expr<>(coalesce(operand(instead)));
+    }
+
+    /** The value, or that of another attribute where it is missing. */
+    public Expr<E, V> orElse(Expr<? super E, V> instead) {
+        return new Expr<>(coalesce(instead.term));
+    }
+
+    final Term coalesce(Term instead) {
+        List<Term> arguments = new ArrayList<>();
+        boolean more = term instanceof Call call && call.function() == Function.COALESCE;
+        arguments.addAll(more ? ((Call) term).arguments() : List.of(term));
+        arguments.add(instead);
+        return new Call(Function.COALESCE, arguments);
+    }
+
     /** Smallest first; rows without a value come before all others, on every database. */
     public Ordering<E> ascending() {
-        return new Ordering<>(path, false);
+        return new Ordering<>(term, false, true);
     }
 
     /** Largest first; rows without a value come last, on every database. */
     public Ordering<E> descending() {
-        return new Ordering<>(path, true);
+        return new Ordering<>(term, true, false);
+    }
+
+    /** A value to compare with. */
+    Term operand(V value) {
+        return new Term.Value(value);
     }
 
     private Condition<E> compare(Operator operator, V value, String instead) {
         if (value == null) {
-            throw new IllegalArgumentException(path + " " + operator.sql() + " null is never true; use " + instead);
+            throw new IllegalArgumentException(term + " " + operator.sql() + " null is never true; use " + instead);
         }
-        return new Comparison<>(path, operator, value);
+        return new Comparison<>(term, operator, operand(value));
+    }
+
+    Condition<E> compare(Operator operator, Expr<?, V> other) {
+        return new Comparison<>(term, operator, other.term);
     }
 
     @Override
     public String toString() {
-        return path.toString();
+        return term.toString();
     }
 }

@@ -21,12 +21,17 @@ public final class Inside<E, C> {
 
     /** A member of the value. */
     public <V extends @Nullable Comparable<? super V>> Expr<E, V> the(Attr<? super C, V> member) {
-        return new Expr<>(to(member));
+        return new Expr<>(new Term.Attribute(to(member)));
     }
 
     /** A text in the value. */
     public Text<E> text(Attr<? super C, ? extends @Nullable String> member) {
-        return new Text<>(to(member));
+        return new Text<>(new Term.Attribute(to(member)));
+    }
+
+    /** A number in the value. */
+    public <V extends Number & Comparable<? super V>> Num<E, V> number(Attr<? super C, ? extends @Nullable V> member) {
+        return new Num<>(new Term.Attribute(to(member)));
     }
 
     /** A value inside the value. */

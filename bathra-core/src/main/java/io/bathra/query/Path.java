@@ -16,6 +16,10 @@ public record Path(List<Accessor> steps) {
         steps = List.copyOf(steps);
     }
 
+    static Term.Attribute attribute(Attr<?, ?>... steps) {
+        return new Term.Attribute(of(steps));
+    }
+
     static Path of(Attr<?, ?>... steps) {
         return new Path(Arrays.stream(steps).map(Accessor::of).toList());
     }

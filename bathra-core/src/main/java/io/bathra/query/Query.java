@@ -4,12 +4,11 @@ import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.link.Relation;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
-import java.util.OptionalInt;
-import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -25,82 +24,39 @@ import org.jspecify.annotations.Nullable;
  *
  * @param <E> the entity that is asked about
  */
-public final class Query<E> {
-    private final Answers answers;
-    private final Class<E> type;
-    private final List<Condition<? super E>> conditions;
-    private final List<Ordering<? super E>> orderings;
-    private final List<Accessor> along;
-    private final OptionalInt limit;
-    private final int offset;
-    private final boolean bypassing;
-    private final @Nullable Locking locking;
-
-    private Query(
-            Answers answers,
-            Class<E> type,
-            List<Condition<? super E>> conditions,
-            List<Ordering<? super E>> orderings,
-            List<Accessor> along,
-            OptionalInt limit,
-            int offset,
-            boolean bypassing,
-            @Nullable Locking locking) {
-        this.answers = answers;
-        this.type = type;
-        this.conditions = conditions;
-        this.orderings = orderings;
-        this.along = along;
-        this.limit = limit;
-        this.offset = offset;
-        this.bypassing = bypassing;
-        this.locking = locking;
+public final class Query<E> extends Selecting<E> {
+    private Query(Answers answers, Question<E> question) {
+        super(answers, question);
     }
 
     /** A query for all entities of the class. Users start at {@code work.from(type)}. */
     public static <E> Query<E> of(Class<E> type, Answers answers) {
-        return new Query<>(answers, type, List.of(), List.of(), List.of(), OptionalInt.empty(), 0, false, null);
+        return new Query<>(answers, new Question<>(type));
+    }
+
+    private Query<E> ask(Question<E> other) {
+        return new Query<>(answers, other);
     }
 
     /** Narrows the query: all conditions, and those of earlier calls, must hold. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> where(Condition<? super E>... more) {
-        return new Query<>(
-                answers,
-                type,
-                append(conditions, Arrays.asList(more)),
-                orderings,
-                along,
-                limit,
-                offset,
-                bypassing,
-                locking);
+        return ask(question.where(Arrays.asList(more)));
     }
 
     /** Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> orderBy(Ordering<? super E>... more) {
-        return new Query<>(
-                answers,
-                type,
-                conditions,
-                append(orderings, Arrays.asList(more)),
-                along,
-                limit,
-                offset,
-                bypassing,
-                locking);
+        return ask(question.orderBy(Arrays.asList(more)));
     }
 
     /** Reads these associations at once, for all entities of the answer: one more statement each. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> alongWith(Attr<? super E, ? extends Relation<?>>... relations) {
-        List<Accessor> more = Arrays.stream(relations).map(Accessor::of).toList();
-        return new Query<>(
-                answers, type, conditions, orderings, append(along, more), limit, offset, bypassing, locking);
+        return ask(question.alongWith(Arrays.stream(relations).map(Accessor::of).toList()));
     }
 
     /**
@@ -109,16 +65,7 @@ public final class Query<E> {
      * @throws IllegalArgumentException when the limit is negative
      */
     public Query<E> limit(int rows) {
-        return new Query<>(
-                answers,
-                type,
-                conditions,
-                orderings,
-                along,
-                OptionalInt.of(notNegative("limit", rows)),
-                offset,
-                bypassing,
-                locking);
+        return ask(question.limit(rows));
     }
 
     /**
@@ -127,8 +74,12 @@ public final class Query<E> {
      * @throws IllegalArgumentException when the offset is negative
      */
     public Query<E> offset(int rows) {
-        return new Query<>(
-                answers, type, conditions, orderings, along, limit, notNegative("offset", rows), bypassing, locking);
+        return ask(question.offset(rows));
+    }
+
+    /** Gives a {@linkplain Ask#parameter parameter} its value, in place of an earlier one. */
+    public Query<E> with(String parameter, Object value) {
+        return ask(question.with(parameter, Objects.requireNonNull(value, parameter)));
     }
 
     /**
@@ -141,23 +92,40 @@ public final class Query<E> {
 
     /** Holds the rows that are read, and says what becomes of those that others hold. */
     public Query<E> forUpdate(Locking othersRows) {
-        return new Query<>(answers, type, conditions, orderings, along, limit, offset, bypassing, othersRows);
+        return ask(question.forUpdate(othersRows));
     }
 
-    /** How rows that are read are held; null when they are not. */
-    public @Nullable Locking locking() {
-        return locking;
+    /**
+     * Gives objects that the unit of work does not know: changes of theirs are not found, and unread links of theirs cannot be
+     * read. What the unit knows of the same rows plays no part.
+     */
+    public Query<E> untracked() {
+        return ask(question.asUntracked());
     }
 
-    /** All entities that fulfil the conditions, as tracked objects. */
+    // ---- answers
+
+    /**
+     * All entities that fulfil the conditions, as tracked objects. Those that were here before and have no changes take the
+     * values that were read; those with changes keep them.
+     */
     public List<E> list() {
-        return answers.list(this);
+        return answers.list(question);
+    }
+
+    /**
+     * The entities one after the other, in bounded memory. They are not tracked. The stream closes itself behind the last
+     * one; whoever stops before that closes it. Entities with parts, or with associations that are read along, come by pages,
+     * each a statement of its own; others by a cursor, on MariaDB one during which the unit can execute nothing else without
+     * reading the rest into memory.
+     */
+    public Stream<E> stream() {
+        return answers.stream(question);
     }
 
     /** The first entity in the query's order, if there is any. */
     public Optional<E> first() {
-        return limit(limit.isPresent() ? Math.min(1, limit.getAsInt()) : 1).list().stream()
-                .findFirst();
+        return answers.list(question.atMost(1)).stream().findFirst();
     }
 
     /**
@@ -166,24 +134,99 @@ public final class Query<E> {
      * @throws NotExactlyOneException when there is none, or more than one
      */
     public E one() {
-        List<E> found =
-                limit(limit.isPresent() ? Math.min(2, limit.getAsInt()) : 2).list();
+        List<E> found = answers.list(question.atMost(2));
         if (found.size() != 1) {
-            throw new NotExactlyOneException(answers.describe(this), found.isEmpty() ? 0 : count());
+            throw new NotExactlyOneException(answers.describe(question), found.isEmpty() ? 0 : count());
         }
         return found.get(0);
     }
 
     /** How many rows fulfil the conditions. Limit and offset play no part. */
     public long count() {
-        return answers.count(this);
+        return answers.count(question);
     }
+
+    /** Whether any row fulfils the conditions. */
+    public boolean exists() {
+        return answers.exists(question);
+    }
+
+    /** The keys of the rows, in the query's order; of several attributes, lists of their values. */
+    public List<Object> keys() {
+        return answers.keys(question);
+    }
+
+    /**
+     * A page of the answer. The next one begins behind the last row of this one, wherever that is by then: rows that are added
+     * or removed meanwhile neither repeat nor hide others.
+     *
+     * @param size how many entities a page has at most
+     * @param after where the page before has ended; null for the first one
+     * @throws IllegalArgumentException when the size is below 1, or the mark belongs to other orderings
+     */
+    public Page<E> page(int size, @Nullable Mark after) {
+        if (size < 1) {
+            throw new IllegalArgumentException("a page has one entity at least, not " + size);
+        }
+        if (question.limit().isPresent() || question.offset() > 0) {
+            throw new IllegalStateException(question + " has a limit or an offset, which pages cannot heed");
+        }
+        return answers.page(question, size, after);
+    }
+
+    /**
+     * Groups the rows by what they have in common.
+     *
+     * @param values at least one; for a single group of all rows, give aggregates to {@code as(...)} without grouping
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Grouping<E> groupBy(Expr<? super E, ?>... values) {
+        if (values.length == 0) {
+            throw new IllegalArgumentException("groupBy() needs values to group by");
+        }
+        return new Grouping<>(
+                answers, question.groupBy(Arrays.stream(values).map(Expr::term).toList()));
+    }
+
+    /**
+     * Puts rows of another entity beside those of this one, and gives both.
+     *
+     * <pre>{@code
+     * work.from(Licence.class).beside(Pilot.class, matching(text(Licence::holder), text(Pilot::code))).list();
+     * }</pre>
+     *
+     * @param pairings what the rows must have in common; at least one
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final <F> Beside<E, F> beside(Class<F> other, Pairing<? super E, ? super F>... pairings) {
+        if (pairings.length == 0) {
+            throw new IllegalArgumentException("beside(" + other.getSimpleName()
+                    + ") needs to know what the rows have in common; give it matching(...)");
+        }
+        return new Beside<>(answers, question, new Question<>(other), Arrays.asList(pairings));
+    }
+
+    // ---- what would be executed
+
+    /** The statement and its parameters; nothing is executed. */
+    public QueryText sql() {
+        return answers.sql(question);
+    }
+
+    /** The database's own plan for the statement, as it gives it. */
+    public String explain() {
+        return answers.explain(question);
+    }
+
+    // ---- deletion
 
     /**
      * Lets {@link #delete} remove rows without a word to the remove listeners of their entities.
      */
     public Query<E> bypassListeners() {
-        return new Query<>(answers, type, conditions, orderings, along, limit, offset, true, locking);
+        return ask(question.bypassing());
     }
 
     /**
@@ -197,73 +240,10 @@ public final class Query<E> {
      * @throws IllegalStateException when the query has an order, a limit or an offset, which a deletion cannot heed
      */
     public long delete() {
-        if (!orderings.isEmpty() || limit.isPresent() || offset > 0 || !along.isEmpty()) {
-            throw new IllegalStateException(answers.describe(this)
+        if (!question.isConditionsAlone()) {
+            throw new IllegalStateException(answers.describe(question)
                     + " has more than conditions, which delete() cannot heed; narrow it with where(...) alone");
         }
-        return answers.delete(this);
-    }
-
-    /** Whether listeners may be left out. */
-    public boolean bypassesListeners() {
-        return bypassing;
-    }
-
-    /** The class that is asked about. */
-    public Class<E> type() {
-        return type;
-    }
-
-    public List<Condition<? super E>> conditions() {
-        return conditions;
-    }
-
-    public List<Ordering<? super E>> orderings() {
-        return orderings;
-    }
-
-    /** The associations to read at once. */
-    public List<Accessor> along() {
-        return along;
-    }
-
-    /** The limit, if there is one. */
-    public OptionalInt limit() {
-        return limit;
-    }
-
-    /** How many entities of the answer are left out at its start. */
-    public int offset() {
-        return offset;
-    }
-
-    private static int notNegative(String what, int rows) {
-        if (rows < 0) {
-            throw new IllegalArgumentException(what + " must not be negative, but is " + rows);
-        }
-        return rows;
-    }
-
-    private static <T> List<T> append(List<T> list, List<? extends T> more) {
-        List<T> all = new ArrayList<>(list);
-        all.addAll(more);
-        return List.copyOf(all);
-    }
-
-    @Override
-    public String toString() {
-        StringBuilder text = new StringBuilder("from ").append(type.getSimpleName());
-        if (!conditions.isEmpty()) {
-            text.append(" where ").append(new Condition.All<E>(conditions));
-        }
-        if (!orderings.isEmpty()) {
-            text.append(" order by ")
-                    .append(orderings.stream().map(Ordering::toString).collect(Collectors.joining(", ")));
-        }
-        limit.ifPresent(rows -> text.append(" limit ").append(rows));
-        if (offset > 0) {
-            text.append(" offset ").append(offset);
-        }
-        return text.toString();
+        return answers.delete(question);
     }
 }

@@ -1,18 +1,30 @@
 package io.bathra.query;
 
+import io.bathra.query.Condition.Comparison;
 import io.bathra.query.Condition.Like;
 import io.bathra.query.Condition.Like.Kind;
+import io.bathra.query.Condition.Operator;
+import io.bathra.query.Term.Call;
+import io.bathra.query.Term.Function;
+import java.util.List;
 import java.util.Objects;
 
 /**
- * A text attribute in a question. Made by {@link Ask#text(io.bathra.attr.Attr)}. Patterns are bound as values: a
- * {@code %} or {@code _} in them stands for itself.
+ * A text in a question. Made by {@link Ask#text(io.bathra.attr.Attr)}. What is looked for is bound as a value: a {@code %} or
+ * {@code _} in it stands for itself, but in {@link #like}.
  *
  * @param <E> the entity that is asked about
  */
 public final class Text<E> extends Expr<E, String> {
-    Text(Path path) {
-        super(path);
+    private final boolean ignoringCase;
+
+    Text(Term term) {
+        this(term, false);
+    }
+
+    private Text(Term term, boolean ignoringCase) {
+        super(term);
+        this.ignoringCase = ignoringCase;
     }
 
     public Condition<E> startsWith(String start) {
@@ -27,7 +39,58 @@ public final class Text<E> extends Expr<E, String> {
         return like(Kind.CONTAINS, part);
     }
 
+    /** Fits a pattern: {@code %} is any text, {@code _} one character, and a {@code !} makes the next one stand for itself. */
+    public Condition<E> like(String pattern) {
+        return like(Kind.PATTERN, pattern);
+    }
+
     private Condition<E> like(Kind kind, String part) {
-        return new Like<>(path(), kind, Objects.requireNonNull(part, () -> path() + " was compared with null"));
+        Objects.requireNonNull(part, () -> term() + " was compared with null");
+        return new Like<>(ignoringCase ? ((Call) term()).arguments().get(0) : term(), kind, part, ignoringCase);
+    }
+
+    /**
+     * The same text, for which capitals and small letters are alike in what follows. The database decides which letters are;
+     * SQLite knows those of ASCII.
+     */
+    public Text<E> ignoringCase() {
+        return ignoringCase ? this : new Text<>(call(Function.LOWER), true);
+    }
+
+    /** The text in small letters; on SQLite those of ASCII alone. */
+    public Text<E> lower() {
+        return new Text<>(call(Function.LOWER));
+    }
+
+    /** The text in capitals; on SQLite those of ASCII alone. */
+    public Text<E> upper() {
+        return new Text<>(call(Function.UPPER));
+    }
+
+    /** How many characters the text has. H2 counts one beyond the basic plane as two. */
+    public Num<E, Integer> length() {
+        return new Num<>(call(Function.LENGTH));
+    }
+
+    @Override
+    public Text<E> orElse(String instead) {
+        return new Text<>(coalesce(new Term.Value(instead)));
+    }
+
+    private Term call(Function function) {
+        return new Call(function, List.of(term()));
+    }
+
+    @Override
+    Term operand(String value) {
+        Term plain = new Term.Value(value);
+        return ignoringCase ? new Call(Function.LOWER, List.of(plain)) : plain;
+    }
+
+    @Override
+    Condition<E> compare(Operator operator, Expr<?, String> other) {
+        return ignoringCase
+                ? new Comparison<>(term(), operator, new Call(Function.LOWER, List.of(other.term())))
+                : super.compare(operator, other);
     }
 }

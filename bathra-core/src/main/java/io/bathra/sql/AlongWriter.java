@@ -5,7 +5,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Chain;
 import io.bathra.plan.Operation;
-import io.bathra.query.Query;
+import io.bathra.query.Question;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalInt;
@@ -31,7 +31,7 @@ public final class AlongWriter {
     public record WithKeys(List<?> keys) implements Removed {}
 
     /** Those that a query finds. */
-    public record Found(ModelEntity<?> entity, Query<?> query) implements Removed {}
+    public record Found(ModelEntity<?> entity, Question<?> query) implements Removed {}
 
     /** What to do with the rows at the end of some chains, all from one root to one end: delete them, or empty the last link. */
     public static SqlText write(Dialect dialect, Operation operation, List<Chain> chains, Removed removed) {
@@ -53,7 +53,7 @@ public final class AlongWriter {
     /** Deletes the rows that a query finds. */
     public static SqlText delete(Dialect dialect, Found found) {
         AlongWriter writer = new AlongWriter(dialect);
-        SqlText keys = SelectWriter.keys(dialect, found.entity(), found.query()).text();
+        SqlText keys = QueryWriter.keys(dialect, found.entity(), found.query()).text();
         return new SqlText(
                 "delete from " + dialect.qualified(found.entity().table()) + " where "
                         + writer.tuple("", found.entity().keyColumns()) + " in (" + keys.sql() + ")",
@@ -127,7 +127,7 @@ public final class AlongWriter {
         } else {
             Found found = (Found) removed;
             SqlText keys =
-                    SelectWriter.keys(dialect, found.entity(), found.query()).text();
+                    QueryWriter.keys(dialect, found.entity(), found.query()).text();
             params.addAll(keys.params());
             condition = tuple(prefix, columns) + " in (" + keys.sql() + ")";
         }

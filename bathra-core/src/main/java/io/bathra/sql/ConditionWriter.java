@@ -1,6 +1,5 @@
 package io.bathra.sql;
 
-import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.query.Condition;
@@ -8,39 +7,55 @@ import io.bathra.query.Condition.Absence;
 import io.bathra.query.Condition.All;
 import io.bathra.query.Condition.AnyOf;
 import io.bathra.query.Condition.Comparison;
+import io.bathra.query.Condition.Elements;
 import io.bathra.query.Condition.Like;
-import io.bathra.query.Condition.Match;
 import io.bathra.query.Condition.Membership;
 import io.bathra.query.Condition.Negation;
-import io.bathra.query.Path;
-import io.bathra.sql.SelectWriter.Place;
-import java.util.ArrayList;
+import io.bathra.query.Term;
+import io.bathra.sql.Scope.Within;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Turns conditions into SQL, with values bound to placeholders, or written out where a table's definition wants them. */
 final class ConditionWriter {
-    private final Dialect dialect;
-    private final Function<Path, Place> places;
+    private final TermWriter terms;
 
-    /** Where values to bind go; null to write them out. */
-    private final @Nullable List<SqlText.Param> params;
+    /** Where the conditions are asked; null for a table's definition, which sees no other table. */
+    private final @Nullable Scope scope;
 
-    ConditionWriter(Dialect dialect, Function<Path, Place> places, @Nullable List<SqlText.Param> params) {
-        this.dialect = dialect;
-        this.places = places;
-        this.params = params;
+    private final Map<String, Object> values;
+
+    private ConditionWriter(TermWriter terms, @Nullable Scope scope, Map<String, Object> values) {
+        this.terms = terms;
+        this.scope = scope;
+        this.values = values;
+    }
+
+    /**
+     * A writer for conditions of a select.
+     *
+     * @param params where values to bind go
+     * @param values what parameters stand for
+     */
+    static ConditionWriter in(Dialect dialect, Scope scope, List<SqlText.Param> params, Map<String, Object> values) {
+        return new ConditionWriter(new TermWriter(dialect, places(scope), params, values), scope, values);
+    }
+
+    static Function<Term, Place> places(Scope scope) {
+        return term -> term instanceof Term.Attribute attribute ? scope.place(attribute.path()) : scope.element();
     }
 
     /** A condition on an entity's own columns, with its values written out. */
     static String withLiterals(Dialect dialect, ModelEntity<?> entity, Condition<?> condition) {
-        Function<Path, Place> ownColumns = path -> {
-            StoredColumn column = entity.column(path.steps());
-            return new Place(dialect.quote(column.name()), column, !column.required());
+        Function<Term, Place> ownColumns = term -> {
+            StoredColumn column = entity.column(((Term.Attribute) term).path().steps());
+            return Place.of(dialect.quote(column.name()), column, !column.required());
         };
-        return new ConditionWriter(dialect, ownColumns, null).condition(condition);
+        return new ConditionWriter(new TermWriter(dialect, ownColumns, null, Map.of()), null, Map.of())
+                .condition(condition);
     }
 
     String all(List<? extends Condition<?>> conditions) {
@@ -51,18 +66,17 @@ final class ConditionWriter {
 
     private String condition(Condition<?> condition) {
         if (condition instanceof Comparison<?> comparison) {
-            Place place = places.apply(comparison.path());
-            return place.sql() + " " + comparison.operator().sql() + " "
-                    + value(place.type(), place.stored(comparison.value()));
-        } else if (condition instanceof Match<?> match) {
-            String other = places.apply(match.other()).sql();
-            return places.apply(match.path()).sql() + " " + match.operator().sql() + " " + other;
+            List<Place> both = terms.both(comparison.left(), comparison.right());
+            return both.get(0).sql() + " " + comparison.operator().sql() + " "
+                    + both.get(1).sql();
         } else if (condition instanceof Membership<?> membership) {
             return membership(membership);
         } else if (condition instanceof Absence<?> absence) {
-            return places.apply(absence.path()).sql() + " is null";
+            return terms.write(absence.term(), null).sql() + " is null";
         } else if (condition instanceof Like<?> like) {
             return like(like);
+        } else if (condition instanceof Elements<?> elements) {
+            return elements(elements);
         } else if (condition instanceof All<?> all) {
             return "(" + all(all.conditions()) + ")";
         } else if (condition instanceof AnyOf<?> any) {
@@ -71,46 +85,53 @@ final class ConditionWriter {
                     : any.conditions().stream().map(this::condition).collect(Collectors.joining(" or ", "(", ")"));
         } else if (condition instanceof Negation<?> negation) {
             return negation.condition() instanceof Absence<?> absence
-                    ? places.apply(absence.path()).sql() + " is not null"
+                    ? terms.write(absence.term(), null).sql() + " is not null"
                     : "not (" + condition(negation.condition()) + ")";
         }
         throw new IllegalStateException("no SQL for " + condition);
     }
 
     private String membership(Membership<?> membership) {
-        Place place = places.apply(membership.path());
         if (membership.values().isEmpty()) {
             return "1 = 0";
         }
-        return params == null
+        Place place = terms.write(membership.term(), null);
+        boolean plain = membership.values().stream()
+                .allMatch(term -> term instanceof Term.Value || term instanceof Term.Parameter);
+        return terms.params() == null || !plain
                 ? membership.values().stream()
-                        .map(one -> value(place.type(), place.stored(one)))
+                        .map(one -> terms.write(one, place).sql())
                         .collect(Collectors.joining(", ", place.sql() + " in (", ")"))
-                : dialect.oneOf(
-                        place.sql(),
-                        place.type(),
-                        membership.values().stream().map(place::stored).toList(),
-                        params);
+                : terms.dialect()
+                        .oneOf(place.sql(), place.type(), terms.stored(membership.values(), place), terms.params());
     }
 
     private String like(Like<?> like) {
-        Place place = places.apply(like.path());
-        if (params != null) {
-            return dialect.like(place.sql(), place.type(), like.kind(), like.part(), params);
-        }
-        // The only placeholder comes after the column, whose name might contain a question mark itself.
-        List<SqlText.Param> bound = new ArrayList<>();
-        String sql = dialect.like(place.sql(), place.type(), like.kind(), like.part(), bound);
-        int at = sql.indexOf('?', place.sql().length());
-        Object pattern = ((SqlText.Value) bound.get(0)).value();
-        return sql.substring(0, at) + value(place.type(), String.valueOf(pattern)) + sql.substring(at + 1);
+        Place place = terms.write(like.term(), null);
+        Dialect dialect = terms.dialect();
+        String pattern = terms.literalOrBound(place.type(), dialect.pattern(like.kind(), like.part()));
+        return like.ignoringCase()
+                ? dialect.like("lower(" + place.sql() + ")", "lower(" + pattern + ")")
+                : dialect.like(place.sql(), pattern);
     }
 
-    private String value(ColumnType type, Object value) {
-        if (params == null) {
-            return dialect.literal(type, value);
+    private String elements(Elements<?> elements) {
+        if (scope == null || terms.params() == null) {
+            throw new IllegalStateException("a table's definition sees no other table: " + elements);
         }
-        params.add(new SqlText.Value(type, value));
-        return "?";
+        Within within = scope.into(elements.collection());
+        String asked =
+                in(terms.dialect(), within.scope(), terms.params(), values).all(elements.conditions());
+        String more = elements.conditions().isEmpty()
+                ? ""
+                : elements.quantifier() == Elements.Quantifier.ALL
+                        ? " and case when " + asked + " then 1 else 0 end = 0"
+                        : " and " + asked;
+        String found = "exists (select 1" + within.scope().from() + " where " + within.tie() + more + ")";
+        if (elements.quantifier() == Elements.Quantifier.ALL
+                && elements.conditions().isEmpty()) {
+            return "1 = 1";
+        }
+        return elements.quantifier() == Elements.Quantifier.ANY ? found : "not " + found;
     }
 }

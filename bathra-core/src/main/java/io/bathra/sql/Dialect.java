@@ -11,6 +11,7 @@ import io.bathra.plan.Abilities;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
 import io.bathra.query.Locking;
+import io.bathra.query.Term;
 import io.bathra.schema.Column;
 import io.bathra.schema.Comparison;
 import io.bathra.schema.Index;
@@ -18,9 +19,11 @@ import io.bathra.schema.LiveColumn;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import java.math.BigDecimal;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -281,11 +284,52 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return "";
     }
 
-    /** Whether a text has a part at its start, its end or anywhere; case counts. */
-    String like(String column, ColumnType type, Like.Kind kind, String part, List<SqlText.Param> params) {
-        String escaped = part.replace("!", "!!").replace("%", "!%").replace("_", "!_");
-        params.add(new SqlText.Value(type, kind.pattern(escaped, "%")));
-        return column + " like ? escape '!'";
+    /** The pattern of a text that has a part at its start, its end or anywhere; one of the user's own as this database has it. */
+    String pattern(Like.Kind kind, String part) {
+        String escaped = kind == Like.Kind.PATTERN
+                ? part
+                : part.replace("!", "!!").replace("%", "!%").replace("_", "!_");
+        return kind.pattern(escaped, "%");
+    }
+
+    /** Whether a text fits a pattern; case counts. */
+    String like(String text, String pattern) {
+        return text + " like " + pattern + " escape '!'";
+    }
+
+    /** What asks for the plan of the statement behind it. */
+    public String explain() {
+        return "explain ";
+    }
+
+    // ---- computed values
+
+    /** How many characters a text has. */
+    String length(String text) {
+        return "char_length(" + text + ")";
+    }
+
+    /** A quotient whose divisor is null in place of zero. */
+    String quotient(String dividend, String divisor, boolean whole) {
+        return "(" + dividend + " / " + divisor + ")";
+    }
+
+    /** The average as a floating-point number. */
+    String average(String number) {
+        return "avg(cast(" + number + " as double precision))";
+    }
+
+    /** A part of a date, time or date-time as a whole number. */
+    String timePart(Term.Part part, String time) {
+        return "extract(" + part.name().toLowerCase(Locale.ROOT) + " from " + time + ")";
+    }
+
+    /** An instant as a date-time in a zone. */
+    abstract String inZone(String instant, ZoneId zone);
+
+    /** An ordering term. */
+    String ordered(String term, boolean descending, boolean nullsFirst) {
+        return term + (descending ? " desc" : "") + (nullsFirst ? " nulls first" : " nulls last");
     }
 
     /** A list of placeholders; long ones are filled up to a power of two, so that few shapes have to be compiled. */
@@ -326,9 +370,9 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return "";
     }
 
-    /** What follows an ordering term so that rows without a value count as the smallest. */
-    String nullsSmallest(boolean descending) {
-        return "";
+    /** Whether rows without a value come first when nothing is said. */
+    boolean putsNullsFirst(boolean descending) {
+        return !descending;
     }
 
     final String placeholders(int count) {

@@ -5,6 +5,8 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
@@ -34,6 +36,16 @@ public final class H2Dialect extends OwnSequenceDialect {
     @Override
     public String name() {
         return "H2";
+    }
+
+    @Override
+    String inZone(String instant, ZoneId zone) {
+        return "(" + instant + " at time zone "
+                + textLiteral(
+                        zone.normalized() instanceof ZoneOffset offset
+                                ? offset == ZoneOffset.UTC ? "UTC" : offset.getId()
+                                : zone.getId())
+                + ")";
     }
 
     @Override

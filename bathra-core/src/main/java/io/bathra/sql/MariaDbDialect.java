@@ -6,6 +6,7 @@ import io.bathra.model.StoredColumn;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -49,6 +50,34 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     @Override
     public String name() {
         return "MariaDB";
+    }
+
+    @Override
+    String quotient(String dividend, String divisor, boolean whole) {
+        return whole ? "(" + dividend + " div " + divisor + ")" : super.quotient(dividend, divisor, whole);
+    }
+
+    /** Without the cast, an average has four digits more than the number. */
+    @Override
+    String average(String number) {
+        return "avg(cast(" + number + " as double))";
+    }
+
+    /** Its own tables of zones are empty as a rule. */
+    @Override
+    String inZone(String instant, ZoneId zone) {
+        return "(" + instant + " + interval "
+                + Offsets.seconds(
+                        zone,
+                        instant,
+                        moment -> "'" + moment.toString().replace('T', ' ').replace("Z", "") + "'")
+                + " second)";
+    }
+
+    @Override
+    String ordered(String term, boolean descending, boolean nullsFirst) {
+        String missing = term + " is null" + (nullsFirst ? " desc" : "");
+        return missing + ", " + term + (descending ? " desc" : "");
     }
 
     @Override

@@ -6,9 +6,12 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Abilities;
 import io.bathra.query.Locking;
+import io.bathra.query.Term;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -103,8 +106,23 @@ public final class PostgresDialect extends Dialect {
     }
 
     @Override
-    String nullsSmallest(boolean descending) {
-        return descending ? " nulls last" : " nulls first";
+    boolean putsNullsFirst(boolean descending) {
+        return descending;
+    }
+
+    /** Seconds have a fraction, and all parts are numerics. */
+    @Override
+    String timePart(Term.Part part, String time) {
+        return "cast(floor(" + super.timePart(part, time) + ") as integer)";
+    }
+
+    @Override
+    String inZone(String instant, ZoneId zone) {
+        return "(" + instant + " at time zone "
+                + (zone.normalized() instanceof ZoneOffset offset
+                        ? "interval '" + offset.getTotalSeconds() + " seconds'"
+                        : textLiteral(zone.getId()))
+                + ")";
     }
 
     @Override

@@ -9,6 +9,7 @@ import io.bathra.model.StoredColumn;
 import io.bathra.plan.Abilities;
 import io.bathra.query.Condition.Like;
 import io.bathra.query.Locking;
+import io.bathra.query.Term;
 import io.bathra.schema.Column;
 import io.bathra.schema.Index;
 import io.bathra.schema.Table;
@@ -16,6 +17,7 @@ import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -39,6 +41,11 @@ public final class SqliteDialect extends Dialect {
     @Override
     public String name() {
         return "SQLite";
+    }
+
+    @Override
+    public String explain() {
+        return "explain query plan ";
     }
 
     @Override
@@ -230,10 +237,59 @@ public final class SqliteDialect extends Dialect {
 
     /** SQLite's LIKE takes ASCII capitals and small letters for the same; GLOB does not. */
     @Override
-    String like(String column, ColumnType type, Like.Kind kind, String part, List<SqlText.Param> params) {
-        String escaped = part.replaceAll("[*?\\[]", "[$0]");
-        params.add(new SqlText.Value(type, kind.pattern(escaped, "*")));
-        return column + " glob ?";
+    String like(String text, String pattern) {
+        return text + " glob " + pattern;
+    }
+
+    @Override
+    String pattern(Like.Kind kind, String part) {
+        if (kind != Like.Kind.PATTERN) {
+            return kind.pattern(part.replaceAll("[*?\\[]", "[$0]"), "*");
+        }
+        StringBuilder glob = new StringBuilder();
+        for (int i = 0; i < part.length(); i++) {
+            char c = part.charAt(i);
+            if (c == '!' && i + 1 < part.length()) {
+                c = part.charAt(++i);
+            } else if (c == '%' || c == '_') {
+                glob.append(c == '%' ? '*' : '?');
+                continue;
+            }
+            glob.append(c == '*' || c == '?' || c == '[' ? "[" + c + "]" : String.valueOf(c));
+        }
+        return glob.toString();
+    }
+
+    @Override
+    String length(String text) {
+        return "length(" + text + ")";
+    }
+
+    @Override
+    String average(String number) {
+        return "avg(" + number + ")";
+    }
+
+    /** Dates and times are texts of fixed widths. */
+    @Override
+    String timePart(Term.Part part, String time) {
+        String format = switch (part) {
+            case YEAR -> "%Y";
+            case MONTH -> "%m";
+            case DAY -> "%d";
+            case HOUR -> "%H";
+            case MINUTE -> "%M";
+            case SECOND -> "%S";
+        };
+        return "cast(strftime('" + format + "', " + time + ") as integer)";
+    }
+
+    @Override
+    String inZone(String instant, ZoneId zone) {
+        return "datetime(" + instant + ", "
+                + Offsets.seconds(
+                        zone, instant, moment -> "'" + moment.toString().replace("Z", ".000000Z") + "'")
+                + " || ' seconds')";
     }
 
     @Override

@@ -207,7 +207,8 @@ class QueryTest extends HarbourContract {
                             .one())
                     .hasMessageContaining("none is there");
             assertThatThrownBy(() -> work.from(Vessel.class).limit(-1)).hasMessageContaining("-1");
-            assertThatThrownBy(() -> the(Vessel::imo).is(null)).hasMessage("imo = null is never true; use isMissing()");
+            assertThatThrownBy(() -> the(Vessel::imo).is((String) null))
+                    .hasMessage("imo = null is never true; use isMissing()");
         }
     }
 

@@ -1,0 +1,51 @@
+package io.bathra.query;
+
+import io.bathra.query.Term.Part;
+import io.bathra.query.Term.TimePart;
+import java.time.ZoneId;
+import java.time.temporal.Temporal;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A date with a time of day in a question, an instant's in some zone among them. Made by
+ * {@link Ask#dateTime(io.bathra.attr.Attr)} and {@link Ask#instant(io.bathra.attr.Attr, java.time.ZoneId)}.
+ *
+ * @param <E> the entity that is asked about
+ * @param <V> the type of the attribute
+ */
+public final class OnDateTime<E, V extends Temporal> extends Expr<E, V> {
+    private final @Nullable ZoneId zone;
+
+    OnDateTime(Term term, @Nullable ZoneId zone) {
+        super(term);
+        this.zone = zone;
+    }
+
+    public Num<E, Integer> year() {
+        return new Num<>(new TimePart(Part.YEAR, term(), zone));
+    }
+
+    /** The month, 1 for January. */
+    public Num<E, Integer> month() {
+        return new Num<>(new TimePart(Part.MONTH, term(), zone));
+    }
+
+    /** The day of the month. */
+    public Num<E, Integer> day() {
+        return new Num<>(new TimePart(Part.DAY, term(), zone));
+    }
+
+    /** The hour of the day, from 0 to 23. */
+    public Num<E, Integer> hour() {
+        return new Num<>(new TimePart(Part.HOUR, term(), zone));
+    }
+
+    public Num<E, Integer> minute() {
+        return new Num<>(new TimePart(Part.MINUTE, term(), zone));
+    }
+
+    /** The whole seconds. */
+    public Num<E, Integer> second() {
+        return new Num<>(new TimePart(Part.SECOND, term(), zone));
+    }
+}

@@ -1,0 +1,82 @@
+package io.bathra.query;
+
+import io.bathra.error.NotExactlyOneException;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+
+/**
+ * A question for values of rows, or of groups of rows. Made by {@code as(...)} of a query. Immutable.
+ *
+ * @param <R> what a row becomes
+ */
+public final class Projection<R> {
+    private final Answers answers;
+    private final Selection<R> selection;
+
+    Projection(Answers answers, Selection<R> selection) {
+        this.answers = answers;
+        this.selection = selection;
+    }
+
+    /** Equal rows count once. */
+    public Projection<R> distinct() {
+        return new Projection<>(
+                answers, new Selection<>(selection.question(), selection.terms(), true, selection.maker()));
+    }
+
+    public List<R> list() {
+        return answers.list(selection);
+    }
+
+    /**
+     * The rows one after the other, in bounded memory; the stream closes itself behind the last one. On MariaDB the
+     * unit can execute nothing else meanwhile without reading the rest into memory.
+     */
+    public Stream<R> stream() {
+        return answers.stream(selection);
+    }
+
+    /** The first row, if there is any. */
+    public Optional<R> first() {
+        return answers.list(limited(1)).stream().findFirst();
+    }
+
+    /**
+     * The only row.
+     *
+     * @throws NotExactlyOneException when there is none, or more than one
+     */
+    public R one() {
+        List<R> rows = answers.list(limited(2));
+        if (rows.size() != 1) {
+            throw new NotExactlyOneException(
+                    answers.describe(selection.question()),
+                    rows.isEmpty() ? 0 : answers.list(selection).size());
+        }
+        return rows.get(0);
+    }
+
+    private Selection<R> limited(int rows) {
+        return new Selection<>(
+                selection.question().atMost(rows), selection.terms(), selection.distinct(), selection.maker());
+    }
+
+    /** The statement and its parameters; nothing is executed. */
+    public QueryText sql() {
+        return answers.sql(selection);
+    }
+
+    /** The database's own plan for the statement. */
+    public String explain() {
+        return answers.explain(selection);
+    }
+
+    @Override
+    public String toString() {
+        return "select " + (selection.distinct() ? "distinct " : "")
+                + String.join(
+                        ", ", selection.terms().stream().map(Term::toString).toList()) + " "
+                + selection.question();
+    }
+}

@@ -1,0 +1,251 @@
+package io.bathra.query;
+
+import io.bathra.attr.Accessor;
+import io.bathra.query.Term.Parameter;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalInt;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * All that a query asks, as a value. Immutable.
+ *
+ * @param <E> the entity that is asked about
+ */
+public final class Question<E> {
+    private final Class<E> type;
+
+    // Changed in fresh copies alone, before anybody else sees them.
+    private List<Condition<? super E>> conditions = List.of();
+    private List<Ordering<? super E>> orderings = List.of();
+    private List<Accessor> along = List.of();
+    private OptionalInt limit = OptionalInt.empty();
+    private int offset;
+    private boolean bypassing;
+    private boolean untracked;
+    private @Nullable Locking locking;
+    private List<Term> groups = List.of();
+    private List<Condition<? super E>> having = List.of();
+    private Map<String, Object> parameters = Map.of();
+
+    Question(Class<E> type) {
+        this.type = type;
+    }
+
+    private Question<E> changed(Consumer<Question<E>> change) {
+        Question<E> copy = new Question<>(type);
+        copy.conditions = conditions;
+        copy.orderings = orderings;
+        copy.along = along;
+        copy.limit = limit;
+        copy.offset = offset;
+        copy.bypassing = bypassing;
+        copy.untracked = untracked;
+        copy.locking = locking;
+        copy.groups = groups;
+        copy.having = having;
+        copy.parameters = parameters;
+        change.accept(copy);
+        return copy;
+    }
+
+    Question<E> where(List<Condition<? super E>> more) {
+        refuseAggregates(more);
+        return changed(copy -> copy.conditions = append(conditions, more));
+    }
+
+    private static void refuseAggregates(List<? extends Condition<?>> conditions) {
+        for (Condition<?> condition : conditions) {
+            if (condition.terms().anyMatch(Term::isAggregate)) {
+                throw new IllegalArgumentException(
+                        "'" + condition
+                                + "' speaks of groups of rows, but where(...) asks each row; give it to groupBy(...).having(...)");
+            }
+        }
+    }
+
+    Question<E> orderBy(List<Ordering<? super E>> more) {
+        return changed(copy -> copy.orderings = append(orderings, more));
+    }
+
+    Question<E> alongWith(List<Accessor> more) {
+        return changed(copy -> copy.along = append(along, more));
+    }
+
+    Question<E> limit(int rows) {
+        notNegative("limit", rows);
+        return changed(copy -> copy.limit = OptionalInt.of(rows));
+    }
+
+    /** At most so many, or fewer when it asks for fewer already. */
+    Question<E> atMost(int rows) {
+        return limit(limit.isPresent() ? Math.min(rows, limit.getAsInt()) : rows);
+    }
+
+    Question<E> offset(int rows) {
+        notNegative("offset", rows);
+        return changed(copy -> copy.offset = rows);
+    }
+
+    private static void notNegative(String what, int rows) {
+        if (rows < 0) {
+            throw new IllegalArgumentException(what + " must not be negative, but is " + rows);
+        }
+    }
+
+    Question<E> forUpdate(Locking othersRows) {
+        return changed(copy -> copy.locking = othersRows);
+    }
+
+    Question<E> asUntracked() {
+        return changed(copy -> copy.untracked = true);
+    }
+
+    /** The same for objects that are nobody's, with neither limit nor offset. */
+    public Question<E> whole() {
+        return changed(copy -> {
+            copy.untracked = true;
+            copy.limit = OptionalInt.empty();
+            copy.offset = 0;
+        });
+    }
+
+    Question<E> bypassing() {
+        return changed(copy -> copy.bypassing = true);
+    }
+
+    Question<E> groupBy(List<Term> more) {
+        return changed(copy -> copy.groups = append(groups, more));
+    }
+
+    Question<E> having(List<Condition<? super E>> more) {
+        return changed(copy -> copy.having = append(having, more));
+    }
+
+    Question<E> with(String parameter, Object value) {
+        Map<String, Object> more = new LinkedHashMap<>(parameters);
+        more.put(parameter, value);
+        return changed(copy -> copy.parameters = Map.copyOf(more));
+    }
+
+    private static <T> List<T> append(List<T> list, List<? extends T> more) {
+        List<T> all = new ArrayList<>(list);
+        all.addAll(more);
+        return List.copyOf(all);
+    }
+
+    /** The class that is asked about. */
+    public Class<E> type() {
+        return type;
+    }
+
+    public List<Condition<? super E>> conditions() {
+        return conditions;
+    }
+
+    public List<Ordering<? super E>> orderings() {
+        return orderings;
+    }
+
+    /** The associations to read at once. */
+    public List<Accessor> along() {
+        return along;
+    }
+
+    /** The limit, if there is one. */
+    public OptionalInt limit() {
+        return limit;
+    }
+
+    /** How many rows of the answer are left out at its start. */
+    public int offset() {
+        return offset;
+    }
+
+    /** How rows that are read are held; null when they are not. */
+    public @Nullable Locking locking() {
+        return locking;
+    }
+
+    /** Whether a deletion may leave listeners out. */
+    public boolean bypassesListeners() {
+        return bypassing;
+    }
+
+    /** Whether the objects of the answer are nobody's. */
+    public boolean isUntracked() {
+        return untracked;
+    }
+
+    /** What rows of a group have in common; empty when there are no groups. */
+    public List<Term> groups() {
+        return groups;
+    }
+
+    /** What is asked of groups. */
+    public List<Condition<? super E>> having() {
+        return having;
+    }
+
+    /** The values that were given by name. */
+    public Map<String, Object> parameters() {
+        return parameters;
+    }
+
+    /** Whether it narrows by conditions alone. */
+    public boolean isConditionsAlone() {
+        return orderings.isEmpty() && limit.isEmpty() && offset == 0 && along.isEmpty();
+    }
+
+    /** The names of all parameters that are spoken of. */
+    public List<String> parameterNames() {
+        return terms().flatMap(Term::all)
+                .filter(Parameter.class::isInstance)
+                .map(term -> ((Parameter) term).name())
+                .distinct()
+                .toList();
+    }
+
+    /** The terms of conditions and orderings, those inside of collections among them. */
+    public Stream<Term> terms() {
+        return Stream.of(deep(conditions), deep(having), orderings.stream().map(Ordering::term), groups.stream())
+                .flatMap(terms -> terms);
+    }
+
+    private static Stream<Term> deep(List<? extends Condition<?>> conditions) {
+        return conditions.stream()
+                .flatMap(condition -> Stream.concat(
+                        condition.terms(), condition.elements().flatMap(elements -> deep(elements.conditions()))));
+    }
+
+    @Override
+    public String toString() {
+        StringBuilder text = new StringBuilder("from ").append(type.getSimpleName());
+        if (!conditions.isEmpty()) {
+            text.append(" where ").append(new Condition.All<E>(conditions));
+        }
+        if (!groups.isEmpty()) {
+            text.append(" group by ").append(joined(groups));
+        }
+        if (!having.isEmpty()) {
+            text.append(" having ").append(new Condition.All<E>(having));
+        }
+        if (!orderings.isEmpty()) {
+            text.append(" order by ").append(joined(orderings));
+        }
+        limit.ifPresent(rows -> text.append(" limit ").append(rows));
+        if (offset > 0) {
+            text.append(" offset ").append(offset);
+        }
+        return text.toString();
+    }
+
+    private static String joined(List<?> list) {
+        return list.stream().map(Object::toString).collect(Collectors.joining(", "));
+    }
+}

@@ -1,0 +1,166 @@
+package io.bathra.query;
+
+import io.bathra.access.RecordMaker;
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.BiFunction;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What can be asked for values: rows, or groups of rows. The values come as the constructor wants them, or it does not compile.
+ *
+ * <pre>{@code
+ * work.from(PortCall.class).as(Arrival::new, the(PortCall::eta), text(PortCall::vessel, Vessel::name)).list();
+ * }</pre>
+ *
+ * @param <E> the entity that is asked about
+ */
+public abstract sealed class Selecting<E> permits Query, Grouping {
+    final Answers answers;
+    final Question<E> question;
+
+    Selecting(Answers answers, Question<E> question) {
+        this.answers = answers;
+        this.question = question;
+    }
+
+    /** The values of one expression, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, R> Projection<R> as(Function<A, ? extends R> maker, Expr<? super E, A> a) {
+        return select(row -> maker.apply((A) row[0]), a);
+    }
+
+    /** The values of 2 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, R> Projection<R> as(
+            BiFunction<A, B, ? extends R> maker, Expr<? super E, A> a, Expr<? super E, B> b) {
+        return select(row -> maker.apply((A) row[0], (B) row[1]), a, b);
+    }
+
+    /** The values of 3 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, R> Projection<R> as(
+            Maker.Of3<A, B, C, ? extends R> maker, Expr<? super E, A> a, Expr<? super E, B> b, Expr<? super E, C> c) {
+        return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2]), a, b, c);
+    }
+
+    /** The values of 4 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, D, R> Projection<R> as(
+            Maker.Of4<A, B, C, D, ? extends R> maker,
+            Expr<? super E, A> a,
+            Expr<? super E, B> b,
+            Expr<? super E, C> c,
+            Expr<? super E, D> d) {
+        return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3]), a, b, c, d);
+    }
+
+    /** The values of 5 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, D, E, R> Projection<R> as(
+            Maker.Of5<A, B, C, D, E, ? extends R> maker,
+            Expr<? super E, A> a,
+            Expr<? super E, B> b,
+            Expr<? super E, C> c,
+            Expr<? super E, D> d,
+            Expr<? super E, E> e) {
+        return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4]), a, b, c, d, e);
+    }
+
+    /** The values of 6 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, D, E, F, R> Projection<R> as(
+            Maker.Of6<A, B, C, D, E, F, ? extends R> maker,
+            Expr<? super E, A> a,
+            Expr<? super E, B> b,
+            Expr<? super E, C> c,
+            Expr<? super E, D> d,
+            Expr<? super E, E> e,
+            Expr<? super E, F> f) {
+        return select(
+                row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4], (F) row[5]),
+                a,
+                b,
+                c,
+                d,
+                e,
+                f);
+    }
+
+    /** The values of 7 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, D, E, F, G, R> Projection<R> as(
+            Maker.Of7<A, B, C, D, E, F, G, ? extends R> maker,
+            Expr<? super E, A> a,
+            Expr<? super E, B> b,
+            Expr<? super E, C> c,
+            Expr<? super E, D> d,
+            Expr<? super E, E> e,
+            Expr<? super E, F> f,
+            Expr<? super E, G> g) {
+        return select(
+                row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4], (F) row[5], (G) row[6]),
+                a,
+                b,
+                c,
+                d,
+                e,
+                f,
+                g);
+    }
+
+    /** The values of 8 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, D, E, F, G, H, R> Projection<R> as(
+            Maker.Of8<A, B, C, D, E, F, G, H, ? extends R> maker,
+            Expr<? super E, A> a,
+            Expr<? super E, B> b,
+            Expr<? super E, C> c,
+            Expr<? super E, D> d,
+            Expr<? super E, E> e,
+            Expr<? super E, F> f,
+            Expr<? super E, G> g,
+            Expr<? super E, H> h) {
+        return select(
+                row -> maker.apply(
+                        (A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4], (F) row[5], (G) row[6], (H) row[7]),
+                a,
+                b,
+                c,
+                d,
+                e,
+                f,
+                g,
+                h);
+    }
+
+    /** The value of one expression, as it is. */
+    @SuppressWarnings("unchecked") // the expression gives what its type says
+    public final <V> Projection<V> as(Expr<? super E, V> value) {
+        return select(row -> (V) row[0], value);
+    }
+
+    /**
+     * A record of attributes, which have the names of its components; one that is called like a link with {@code Id} behind it
+     * is the key of the link's target.
+     *
+     * @throws io.bathra.error.BathraException when there is no such attribute
+     */
+    public final <R extends Record> Projection<R> as(Class<R> record) {
+        RecordMaker<R> maker = RecordMaker.of(record);
+        return new Projection<>(
+                answers, new Selection<>(question, answers.attributes(question.type(), record), false, maker::make));
+    }
+
+    private <R> Projection<R> select(Function<@Nullable Object[], R> maker, Expr<?, ?>... expressions) {
+        List<Term> terms = Arrays.stream(expressions).map(Expr::term).toList();
+        return new Projection<>(answers, new Selection<>(question, terms, false, maker));
+    }
+
+    /** The question in SQL's own words. */
+    @Override
+    public final String toString() {
+        return question.toString();
+    }
+}

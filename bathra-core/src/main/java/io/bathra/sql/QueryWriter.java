@@ -1,0 +1,318 @@
+package io.bathra.sql;
+
+import io.bathra.error.BathraException;
+import io.bathra.model.ColumnType;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredColumn;
+import io.bathra.query.Beside;
+import io.bathra.query.Condition;
+import io.bathra.query.Mark;
+import io.bathra.query.Ordering;
+import io.bathra.query.Pairing;
+import io.bathra.query.Question;
+import io.bathra.query.Selection;
+import io.bathra.query.Term;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Turns questions into selects. Values are bound in the order in which a statement shows their placeholders. */
+public final class QueryWriter {
+    private static final String ROOT = "t";
+    private static final String RIGHT = "u";
+
+    private final Dialect dialect;
+    private final ModelEntity<?> entity;
+    private final Question<?> question;
+    private final Scope scope;
+    private final List<SqlText.Param> params;
+    private final TermWriter terms;
+    private final ConditionWriter conditions;
+
+    /**
+     * A select.
+     *
+     * @param reads the entities whose tables it reads
+     * @param values what it gives beside or instead of whole rows
+     */
+    public record Select(SqlText text, Set<ModelEntity<?>> reads, List<Place> values) {}
+
+    private QueryWriter(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+        this(dialect, entity, question, ROOT, new LinkedHashSet<>(), new ArrayList<>());
+    }
+
+    private QueryWriter(
+            Dialect dialect,
+            ModelEntity<?> entity,
+            Question<?> question,
+            String alias,
+            Set<ModelEntity<?>> reads,
+            List<SqlText.Param> params) {
+        this.dialect = dialect;
+        this.entity = entity;
+        this.question = question;
+        this.params = params;
+        scope = new Scope(dialect, entity, alias, reads, null);
+        Map<String, Object> values = question.parameters();
+        terms = new TermWriter(dialect, ConditionWriter.places(scope), params, values);
+        conditions = ConditionWriter.in(dialect, scope, params, values);
+        refuseUnknownParameters();
+    }
+
+    private void refuseUnknownParameters() {
+        if (!question.parameters().isEmpty()) {
+            List<String> known = question.parameterNames();
+            for (String given : question.parameters().keySet()) {
+                if (!known.contains(given)) {
+                    throw new BathraException("a value is given for the parameter ':" + given + "', but the query has "
+                            + (known.isEmpty() ? "no parameters" : "the parameters " + known));
+                }
+            }
+        }
+    }
+
+    private Select select(String head, String tail, List<Place> values) {
+        return new Select(new SqlText("select " + head + scope.from() + tail, params), scope.reads(), values);
+    }
+
+    // ---- entities
+
+    /** Selects whole rows: the entity's stored attributes in their order. */
+    public static Select rows(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(dialect, entity, question);
+        String tail = writer.where(null) + writer.order() + writer.slice();
+        return writer.select(
+                writer.rowColumns(),
+                tail + (question.locking() == null ? "" : dialect.locking(question.locking(), ROOT)),
+                List.of());
+    }
+
+    /**
+     * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next mark.
+     *
+     * @param rows how many at most
+     */
+    public static Select page(
+            Dialect dialect, ModelEntity<?> entity, Question<?> question, int rows, @Nullable Mark after) {
+        QueryWriter writer = new QueryWriter(dialect, entity, question);
+        List<Place> values = new ArrayList<>();
+        List<String> columns = new ArrayList<>();
+        columns.add(writer.rowColumns());
+        for (Ordering<?> ordering : question.orderings()) {
+            values.add(writer.terms.write(ordering.term(), null));
+        }
+        entity.keyColumns().forEach(key -> values.add(Place.of(writer.scope.column(key), key, false)));
+        values.forEach(value -> columns.add(value.sql()));
+        if (after != null
+                && (!after.order().equals(orderOf(question)) || after.values().size() != values.size())) {
+            throw new IllegalArgumentException("the mark was made for pages ordered by '" + after.order()
+                    + "', but these are ordered by '" + orderOf(question) + "'; begin with the first page");
+        }
+        String tail = writer.where(
+                after == null ? null : new SeekWriter(writer.terms, values, List.copyOf(question.orderings()), after));
+        return writer.select(String.join(", ", columns), tail + writer.order() + " limit " + rows, List.copyOf(values));
+    }
+
+    /** The question's own orderings in words, by which marks are told apart. */
+    public static String orderOf(Question<?> question) {
+        return question.orderings().stream().map(Ordering::toString).collect(Collectors.joining(", "));
+    }
+
+    /** Selects the keys of the rows. */
+    public static Select keys(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(dialect, entity, question);
+        return writer.select(writer.keyOrder(), writer.where(null) + writer.order() + writer.slice(), List.of());
+    }
+
+    /** Counts the rows that fulfil the question's conditions. */
+    public static Select count(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(dialect, entity, question);
+        return writer.select("count(*)", writer.where(null), List.of());
+    }
+
+    /** Selects something if any row fulfils the question's conditions. */
+    public static Select exists(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(dialect, entity, question);
+        return writer.select("1", writer.where(null) + " limit 1", List.of());
+    }
+
+    // ---- two entities
+
+    /** Selects whole rows of two entities side by side. */
+    public static Select beside(
+            Dialect dialect, ModelEntity<?> left, ModelEntity<?> right, Beside<?, ?> both, boolean counting) {
+        QueryWriter writer = new QueryWriter(dialect, left, both.left());
+        QueryWriter other = new QueryWriter(dialect, right, both.right(), RIGHT, writer.scope.reads(), writer.params);
+        List<String> on = new ArrayList<>();
+        for (Pairing<?, ?> pairing : both.pairings()) {
+            on.add(writer.terms.write(pairing.left(), null).sql() + " = "
+                    + other.terms.write(pairing.right(), null).sql());
+        }
+        List<String> where = new ArrayList<>(on);
+        if (!both.left().conditions().isEmpty()) {
+            where.add(writer.conditions.all(both.left().conditions()));
+        }
+        if (!both.right().conditions().isEmpty()) {
+            where.add(other.conditions.all(both.right().conditions()));
+        }
+        String order = "";
+        if (!counting) {
+            List<String> orderings = writer.orderings();
+            orderings.add(writer.keyOrder());
+            orderings.add(other.keyOrder());
+            order = " order by " + String.join(", ", orderings) + writer.slice();
+        }
+        String from = writer.scope.from() + " cross join" + other.scope.from().substring(" from".length());
+        String head = counting ? "count(*)" : writer.rowColumns() + ", " + other.rowColumns();
+        return new Select(
+                new SqlText("select " + head + from + " where " + String.join(" and ", where) + order, writer.params),
+                writer.scope.reads(),
+                List.of());
+    }
+
+    // ---- values
+
+    /** Selects values of rows, or of groups of rows. */
+    public static Select values(Dialect dialect, ModelEntity<?> entity, Selection<?> selection) {
+        QueryWriter writer = new QueryWriter(dialect, entity, selection.question());
+        return writer.values(selection);
+    }
+
+    private Select values(Selection<?> selection) {
+        boolean grouped = !question.groups().isEmpty()
+                || !question.having().isEmpty()
+                || selection.terms().stream().anyMatch(Term::isAggregate);
+        if (grouped) {
+            refuseUngrouped(selection.terms());
+        }
+        Map<Term, String> aliases = new LinkedHashMap<>();
+        List<Place> values = new ArrayList<>();
+        List<String> columns = new ArrayList<>();
+        for (Term term : selection.terms()) {
+            Place place = terms.write(term, null);
+            values.add(place);
+            String alias = "v" + values.size();
+            columns.add(place.sql() + " as " + alias);
+            if (!(term instanceof Term.Attribute)) {
+                aliases.putIfAbsent(term, alias); // its values are bound once, so only here
+            }
+        }
+        String tail = where(null) + groups(aliases);
+        List<String> orderings = new ArrayList<>();
+        for (Ordering<?> ordering : question.orderings()) {
+            if (selection.distinct() && !selection.terms().contains(ordering.term())) {
+                throw new BathraException("the answer is to be distinct and ordered by '" + ordering.term()
+                        + "', which is not in it; order by what is selected, or select it too");
+            }
+            orderings.add(ordered(ordering, aliases));
+        }
+        boolean sliced = question.limit().isPresent() || question.offset() > 0;
+        if (grouped && (sliced || !orderings.isEmpty())) {
+            question.groups().stream()
+                    .filter(group -> question.orderings().stream()
+                            .noneMatch(one -> one.term().equals(group)))
+                    .forEach(group -> orderings.add(sql(group, aliases)));
+        } else if (!grouped && !selection.distinct() && (sliced || !orderings.isEmpty())) {
+            orderings.add(keyOrder());
+        }
+        tail += (orderings.isEmpty() ? "" : " order by " + String.join(", ", orderings)) + slice();
+        return select((selection.distinct() ? "distinct " : "") + String.join(", ", columns), tail, values);
+    }
+
+    private void refuseUngrouped(List<Term> selected) {
+        List<Term> asked = new ArrayList<>(selected);
+        question.orderings().forEach(ordering -> asked.add(ordering.term()));
+        for (Term term : asked) {
+            if (!term.isAggregate() && !question.groups().contains(term)) {
+                throw new BathraException(
+                        "'" + term + "' may differ from row to row of a group; group by it too, or ask for"
+                                + " min, max or another aggregate of it");
+            }
+        }
+    }
+
+    private String groups(Map<Term, String> aliases) {
+        String having = question.having().isEmpty() ? "" : " having " + conditions.all(question.having());
+        if (question.groups().isEmpty()) {
+            return having;
+        }
+        return " group by "
+                + question.groups().stream().map(term -> sql(term, aliases)).collect(Collectors.joining(", "))
+                + having;
+    }
+
+    private String sql(Term term, Map<Term, String> aliases) {
+        String alias = aliases.get(term);
+        return alias != null ? alias : terms.write(term, null).sql();
+    }
+
+    // ---- parts of a select
+
+    private String where(@Nullable SeekWriter seek) {
+        List<? extends Condition<?>> asked = question.conditions();
+        if (asked.isEmpty() && seek == null) {
+            return "";
+        }
+        String where = asked.isEmpty() ? "" : conditions.all(asked);
+        return " where " + where + (seek == null ? "" : (where.isEmpty() ? "" : " and ") + seek.behind());
+    }
+
+    private String order() {
+        List<String> orderings = orderings();
+        Set<String> columns = new LinkedHashSet<>();
+        for (Ordering<?> ordering : question.orderings()) {
+            if (ordering.term() instanceof Term.Attribute attribute) {
+                columns.add(scope.place(attribute.path()).sql());
+            }
+        }
+        boolean total = entity.keyColumns().stream().allMatch(column -> columns.contains(scope.column(column)));
+        boolean ordered = !orderings.isEmpty() || question.limit().isPresent() || question.offset() > 0;
+        if (ordered && !total) {
+            orderings.add(keyOrder());
+        }
+        return orderings.isEmpty() ? "" : " order by " + String.join(", ", orderings);
+    }
+
+    private List<String> orderings() {
+        List<String> orderings = new ArrayList<>();
+        question.orderings().forEach(ordering -> orderings.add(ordered(ordering, Map.of())));
+        return orderings;
+    }
+
+    private String ordered(Ordering<?> ordering, Map<Term, String> aliases) {
+        Place place = aliases.containsKey(ordering.term())
+                ? new Place(aliases.get(ordering.term()), ColumnType.number(), null, true)
+                : terms.write(ordering.term(), null);
+        return ordered(dialect, place, ordering);
+    }
+
+    /** One term of an order. */
+    static String ordered(Dialect dialect, TermWriter terms, Ordering<?> ordering) {
+        return ordered(dialect, terms.write(ordering.term(), null), ordering);
+    }
+
+    private static String ordered(Dialect dialect, Place place, Ordering<?> ordering) {
+        boolean asItIs = !place.nullable() || dialect.putsNullsFirst(ordering.descending()) == ordering.nullsFirst();
+        return asItIs
+                ? place.sql() + (ordering.descending() ? " desc" : "")
+                : dialect.ordered(place.sql(), ordering.descending(), ordering.nullsFirst());
+    }
+
+    private String slice() {
+        return dialect.slice(question.limit(), question.offset());
+    }
+
+    private String keyOrder() {
+        return entity.keyColumns().stream().map(scope::column).collect(Collectors.joining(", "));
+    }
+
+    private String rowColumns() {
+        List<StoredColumn> columns = entity.columnsWithRow();
+        return columns.stream().map(scope::column).collect(Collectors.joining(", "));
+    }
+}

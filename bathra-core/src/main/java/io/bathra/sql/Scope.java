@@ -1,0 +1,218 @@
+package io.bathra.sql;
+
+import io.bathra.attr.Accessor;
+import io.bathra.error.BathraException;
+import io.bathra.model.Attribute;
+import io.bathra.model.BackLinkAttribute;
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.LinksAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.query.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The tables of a select or subquery: an entity's own, and those that links on paths lead to, which are joined, each once; the
+ * key of a link's target needs none.
+ */
+final class Scope {
+    private final Dialect dialect;
+    private final ModelEntity<?> entity;
+    private final String alias;
+    private final Set<ModelEntity<?>> reads;
+    private final Map<List<Accessor>, String> aliases = new LinkedHashMap<>();
+    private final StringBuilder joins = new StringBuilder();
+
+    /** For the rows of parts: the part itself, inside which paths begin. */
+    private final @Nullable ColumnAttribute part;
+
+    /**
+     * @param reads where to note which tables are read
+     */
+    Scope(
+            Dialect dialect,
+            ModelEntity<?> entity,
+            String alias,
+            Set<ModelEntity<?>> reads,
+            @Nullable ColumnAttribute part) {
+        this.dialect = dialect;
+        this.entity = entity;
+        this.alias = alias;
+        this.reads = reads;
+        this.part = part;
+        reads.add(entity);
+    }
+
+    Set<ModelEntity<?>> reads() {
+        return reads;
+    }
+
+    /** The tables. Complete once all paths have been asked for. */
+    String from() {
+        return " from " + dialect.qualified(entity.table()) + " " + alias + joins;
+    }
+
+    String column(StoredColumn column) {
+        return column(alias, column);
+    }
+
+    private String column(String of, StoredColumn column) {
+        return of + "." + dialect.quote(column.name());
+    }
+
+    /** The element of a collection of simple parts. */
+    Place element() {
+        if (part == null || part.isInline()) {
+            throw new BathraException("element(...) is for collections of single values, inside any(...), no(...) and"
+                    + " all(...); here, name an attribute of " + entity.name());
+        }
+        return Place.of(column(part.columns().get(0)), part.columns().get(0), true);
+    }
+
+    Place place(Path path) {
+        ModelEntity<?> at = entity;
+        String of = alias;
+        boolean nullable = false;
+        List<Accessor> steps = path.steps();
+        int i = 0;
+        while (i < steps.size() - 1 && step(at, steps.get(i)) instanceof LinkAttribute link) {
+            nullable |= !link.required();
+            if (i == steps.size() - 2) {
+                Attribute end = link.target().attribute(steps.get(i + 1));
+                for (StoredColumn column : link.columns()) {
+                    StoredColumn key = link.target().keyColumns().get(column.part());
+                    if (key.attribute() == end
+                            && end instanceof ColumnAttribute
+                            && key.attribute().columns().size() == 1) {
+                        return Place.of(column(of, column), key, nullable);
+                    }
+                }
+            }
+            of = join(steps.subList(0, i + 1), of, link, nullable);
+            at = link.target();
+            i++;
+        }
+        StoredColumn column = column(at, steps.subList(i, steps.size()), path);
+        return Place.of(column(of, column), column, nullable || !column.required());
+    }
+
+    /** The attribute of a step; in a row of parts, the links inside a part are attributes of the row. */
+    private Attribute step(ModelEntity<?> at, Accessor step) {
+        if (at == entity && part != null) {
+            return entity.links().stream()
+                    .filter(link -> link.name().endsWith(step.beanProperty()))
+                    .<Attribute>map(link -> link)
+                    .findFirst()
+                    .orElse(part);
+        }
+        return at.attribute(step);
+    }
+
+    private StoredColumn column(ModelEntity<?> at, List<Accessor> way, Path path) {
+        if (at == entity && part != null) {
+            StoredColumn inside = part.inside(way);
+            if (inside == null) {
+                throw new BathraException(path + " names no single column of " + part + "; name one of "
+                        + part.columns().stream().map(StoredColumn::label).toList());
+            }
+            return inside;
+        }
+        if (!(at.attribute(way.get(0)) instanceof ColumnAttribute)) {
+            throw new BathraException(path + " does not lie in one column; name an attribute of its other end too");
+        }
+        return at.column(way);
+    }
+
+    private String join(List<Accessor> way, String from, LinkAttribute link, boolean nullable) {
+        return aliases.computeIfAbsent(List.copyOf(way), w -> {
+            String joined = alias + (aliases.size() + 1);
+            reads.add(link.target());
+            String on = link.columns().stream()
+                    .map(column -> column(joined, link.target().keyColumns().get(column.part())) + " = "
+                            + column(from, column))
+                    .collect(Collectors.joining(" and "));
+            joins.append(nullable ? " left join " : " join ")
+                    .append(dialect.qualified(link.target().table()))
+                    .append(" ")
+                    .append(joined)
+                    .append(" on ")
+                    .append(on);
+            return joined;
+        });
+    }
+
+    // ---- collections
+
+    /** The elements of a collection in a subquery, and what ties them to their owner out here. */
+    record Within(Scope scope, String tie) {}
+
+    /** Goes into a collection, by way of links if need be. */
+    Within into(Path collection) {
+        List<Accessor> steps = collection.steps();
+        ModelEntity<?> owner = entity;
+        String of = alias;
+        boolean nullable = false;
+        for (int i = 0; i < steps.size() - 1; i++) {
+            if (!(step(owner, steps.get(i)) instanceof LinkAttribute link)) {
+                throw new BathraException(collection + " does not lead to a collection over links alone");
+            }
+            nullable |= !link.required();
+            of = join(steps.subList(0, i + 1), of, link, nullable);
+            owner = link.target();
+        }
+        Attribute attribute = owner.attribute(steps.get(steps.size() - 1));
+        if (attribute instanceof LinksAttribute many) {
+            Scope inner = inner(many.target(), null);
+            return new Within(inner, tie(owner, of, many.otherEnd(), inner.alias));
+        } else if (attribute instanceof BackLinkAttribute back) {
+            Scope inner = inner(back.otherEnd().entity(), null);
+            return new Within(inner, tie(owner, of, back.otherEnd(), inner.alias));
+        } else if (attribute instanceof PartsAttribute parts) {
+            Scope inner = inner(parts.parts().rows(), parts.parts().element());
+            return new Within(inner, tie(owner, of, parts.parts().owner(), inner.alias));
+        } else if (attribute instanceof PivotAttribute pivot) {
+            Scope inner = inner(pivot.target(), null);
+            String pairs = inner.alias + "p";
+            ModelEntity<?> rows = pivot.pivot().rows();
+            reads.add(rows);
+            String on = pivot.far().columns().stream()
+                    .map(column -> inner.column(pivot.target().keyColumns().get(column.part())) + " = "
+                            + column(pairs, column))
+                    .collect(Collectors.joining(" and "));
+            inner.joins
+                    .append(" join ")
+                    .append(dialect.qualified(rows.table()))
+                    .append(" ")
+                    .append(pairs)
+                    .append(" on ")
+                    .append(on);
+            return new Within(inner, tie(owner, of, pivot.near(), pairs));
+        }
+        throw new BathraException(
+                collection + " is no collection of links or parts; name one for any(...), no(...) or all(...)");
+    }
+
+    private Scope inner(ModelEntity<?> target, @Nullable ColumnAttribute innerPart) {
+        return new Scope(dialect, target, alias + "_e", reads, innerPart);
+    }
+
+    /** That a foreign key of a row in the collection leads to its owner. */
+    private String tie(ModelEntity<?> owner, String ownerAlias, LinkAttribute link, String linkAlias) {
+        return IntStream.range(0, link.columns().size())
+                .mapToObj(i -> {
+                    StoredColumn column = link.columns().get(i);
+                    return column(linkAlias, column) + " = "
+                            + column(ownerAlias, owner.keyColumns().get(column.part()));
+                })
+                .collect(Collectors.joining(" and "));
+    }
+}

@@ -1,0 +1,228 @@
+package io.bathra.sql;
+
+import io.bathra.error.BathraException;
+import io.bathra.model.ColumnType;
+import io.bathra.model.ColumnType.Kind;
+import io.bathra.query.Term;
+import io.bathra.query.Term.Aggregate;
+import io.bathra.query.Term.Call;
+import io.bathra.query.Term.Function;
+import io.bathra.query.Term.Parameter;
+import io.bathra.query.Term.TimePart;
+import io.bathra.query.Term.Value;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Turns terms into SQL, with values bound to placeholders, or written out where a table's definition wants them. */
+final class TermWriter {
+    private static final ColumnType INTEGER = ColumnType.of(Integer.class).orElseThrow();
+    private static final ColumnType DOUBLE = ColumnType.of(Double.class).orElseThrow();
+
+    /** A quotient of decimals has so many digits behind the point at least. */
+    private static final int QUOTIENT_SCALE = 6;
+
+    private final Dialect dialect;
+    private final java.util.function.Function<Term, Place> places;
+
+    /** Where values to bind go; null to write them out. */
+    private final @Nullable List<SqlText.Param> params;
+
+    /** What parameters stand for, by their names. */
+    private final Map<String, Object> values;
+
+    TermWriter(
+            Dialect dialect,
+            java.util.function.Function<Term, Place> places,
+            @Nullable List<SqlText.Param> params,
+            Map<String, Object> values) {
+        this.dialect = dialect;
+        this.places = places;
+        this.params = params;
+        this.values = values;
+    }
+
+    Dialect dialect() {
+        return dialect;
+    }
+
+    @Nullable
+    List<SqlText.Param> params() {
+        return params;
+    }
+
+    /**
+     * Writes a term.
+     *
+     * @param beside what it is compared or calculated with, which tells how a value is kept; null for nothing
+     */
+    Place write(Term term, @Nullable Place beside) {
+        if (term instanceof Value value) {
+            return value(value.value(), beside);
+        } else if (term instanceof Parameter parameter) {
+            return value(valueOf(parameter), beside);
+        } else if (term instanceof Call call) {
+            return call(call, beside);
+        } else if (term instanceof TimePart part) {
+            Place of = write(part.of(), null);
+            String local = part.zone() == null ? of.sql() : dialect.inZone(of.sql(), part.zone());
+            return new Place(dialect.timePart(part.part(), local), INTEGER, null, of.nullable());
+        } else if (term instanceof Aggregate aggregate) {
+            return aggregate(aggregate);
+        }
+        return places.apply(term);
+    }
+
+    /** Both sides of a comparison; the one that is a value is kept as the other one keeps its own. */
+    List<Place> both(Term left, Term right) {
+        Place first = isValue(left) ? null : write(left, null);
+        if (first == null) {
+            int at = params == null ? 0 : params.size();
+            Place other = write(right, null);
+            Place value = write(left, other);
+            if (params != null) { // what stands in front is bound first
+                params.add(at, params.remove(params.size() - 1));
+            }
+            return List.of(value, other);
+        }
+        return List.of(first, write(right, first));
+    }
+
+    private static boolean isValue(Term term) {
+        return term instanceof Value || term instanceof Parameter;
+    }
+
+    /** What a list of values holds, as the place beside it keeps them. */
+    List<Object> stored(List<Term> terms, Place beside) {
+        return terms.stream()
+                .map(term -> term instanceof Parameter parameter ? valueOf(parameter) : ((Value) term).value())
+                .<Object>map(beside::stored)
+                .toList();
+    }
+
+    private Object valueOf(Parameter parameter) {
+        Object value = values.get(parameter.name());
+        if (value == null) {
+            throw new BathraException("the parameter " + parameter + " has no value; give it one with with(\""
+                    + parameter.name() + "\", value)");
+        }
+        if (!parameter.type().isInstance(value)) {
+            throw new BathraException(
+                    "the parameter " + parameter + " is a " + parameter.type().getSimpleName() + ", but was given "
+                            + value + ", a " + value.getClass().getSimpleName());
+        }
+        return value;
+    }
+
+    private Place value(Object value, @Nullable Place beside) {
+        Class<?> plain = value instanceof Enum<?> constant ? constant.getDeclaringClass() : value.getClass();
+        ColumnType type = beside != null
+                ? beside.type()
+                : ColumnType.of(plain)
+                        .orElseThrow(() -> new BathraException(
+                                "no column keeps " + value + ", a " + plain.getName() + ", where nothing tells how"));
+        Object stored = beside == null ? value : beside.stored(value);
+        return new Place(literalOrBound(type, stored), type, beside == null ? null : beside.column(), false);
+    }
+
+    String literalOrBound(ColumnType type, Object stored) {
+        if (params == null) {
+            return dialect.literal(type, stored);
+        }
+        params.add(new SqlText.Value(type, stored));
+        return "?";
+    }
+
+    private Place call(Call call, @Nullable Place beside) {
+        return switch (call.function()) {
+            case LOWER, UPPER -> {
+                Place of = write(call.arguments().get(0), beside);
+                String name = call.function().name().toLowerCase(Locale.ROOT);
+                yield new Place(name + "(" + of.sql() + ")", ColumnType.text(0), null, of.nullable());
+            }
+            case LENGTH -> {
+                Place of = write(call.arguments().get(0), null);
+                yield new Place(dialect.length(of.sql()), INTEGER, null, of.nullable());
+            }
+            case COALESCE -> {
+                List<Place> all = arguments(call, beside);
+                Place first = all.get(0);
+                yield new Place(
+                        all.stream().map(Place::sql).collect(Collectors.joining(", ", "coalesce(", ")")),
+                        first.type(),
+                        first.column(),
+                        all.stream().allMatch(Place::nullable));
+            }
+            case PLUS, MINUS, TIMES, DIVIDED -> calculation(call.function(), arguments(call, beside));
+        };
+    }
+
+    /** The arguments of a call whose values are kept alike. */
+    private List<Place> arguments(Call call, @Nullable Place beside) {
+        List<Place> all = new ArrayList<>();
+        Place known = beside;
+        for (Term argument : call.arguments()) {
+            Place place = write(argument, known);
+            all.add(place);
+            if (!isValue(argument)) {
+                known = place;
+            }
+        }
+        return all;
+    }
+
+    private Place calculation(Function function, List<Place> sides) {
+        Place left = sides.get(0);
+        Place right = sides.get(1);
+        boolean divided = function == Function.DIVIDED;
+        ColumnType type = left.type().kind() == Kind.DECIMAL
+                ? left.type()
+                        .ofScale(
+                                switch (function) {
+                                    case TIMES ->
+                                        left.type().scale() + right.type().scale();
+                                    case DIVIDED ->
+                                        Math.max(QUOTIENT_SCALE, left.type().scale());
+                                    default ->
+                                        Math.max(
+                                                left.type().scale(),
+                                                right.type().scale());
+                                })
+                : left.type();
+        boolean whole = type.kind() != Kind.DECIMAL && type.kind() != Kind.DOUBLE && type.kind() != Kind.FLOAT;
+        String sql = divided
+                ? dialect.quotient(left.sql(), "nullif(" + right.sql() + ", 0)", whole)
+                : "(" + left.sql() + " " + function.sign() + " " + right.sql() + ")";
+        return new Place(sql, type, null, divided || left.nullable() || right.nullable());
+    }
+
+    private Place aggregate(Aggregate aggregate) {
+        Place of = aggregate.of() == null ? null : write(aggregate.of(), null);
+        String sql = of == null ? "*" : of.sql();
+        return switch (aggregate.kind()) {
+            case COUNT -> new Place("count(" + sql + ")", ColumnType.number(), null, false);
+            case COUNT_DISTINCT -> new Place("count(distinct " + sql + ")", ColumnType.number(), null, false);
+            case LONG_SUM -> new Place("sum(" + sql + ")", ColumnType.number(), null, true);
+            case AVG -> new Place(dialect.average(sql), DOUBLE, null, true);
+            case SUM -> new Place("sum(" + sql + ")", of(aggregate, of).type(), null, true);
+            case MIN, MAX -> {
+                String name = aggregate.kind().name().toLowerCase(Locale.ROOT);
+                yield new Place(
+                        name + "(" + sql + ")",
+                        of(aggregate, of).type(),
+                        of(aggregate, of).column(),
+                        true);
+            }
+        };
+    }
+
+    private static Place of(Aggregate aggregate, @Nullable Place of) {
+        if (of == null) {
+            throw new BathraException(aggregate + " needs a value to look at");
+        }
+        return of;
+    }
+}
