@@ -277,11 +277,13 @@ final class QueryAnswers implements Answers {
     }
 
     private static List<Accessor> way(ModelEntity<?> entity, String name, Class<?> record) {
-        if (entity.attribute(name) instanceof ColumnAttribute column && !column.isInline()) {
+        Attribute named = entity.attributeIfAny(name).orElse(null);
+        if (named instanceof ColumnAttribute column && !column.isInline()) {
             return List.of(new Accessor(entity.type(), name));
         }
         if (name.endsWith("Id")
-                && entity.attribute(name.substring(0, name.length() - 2)) instanceof LinkAttribute link
+                && entity.attributeIfAny(name.substring(0, name.length() - 2)).orElse(null)
+                        instanceof LinkAttribute link
                 && link.columns().size() == 1) {
             String key = link.target().keyAttributes().get(0).name();
             return List.of(

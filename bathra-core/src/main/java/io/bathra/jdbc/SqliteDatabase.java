@@ -3,6 +3,7 @@ package io.bathra.jdbc;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.jdbc.TableCatalogue.Namespace;
+import io.bathra.model.ColumnType;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;
@@ -141,6 +142,37 @@ final class SqliteDatabase extends TextualDatabase {
                 return result.next() ? String.valueOf(result.getString(1)) : "";
             }
         }
+    }
+
+    /** The driver would cut a number that is too large. */
+    @Override
+    @Nullable
+    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+        long least;
+        long most;
+        switch (type.kind()) {
+            case BYTE -> {
+                least = Byte.MIN_VALUE;
+                most = Byte.MAX_VALUE;
+            }
+            case SHORT -> {
+                least = Short.MIN_VALUE;
+                most = Short.MAX_VALUE;
+            }
+            case INTEGER -> {
+                least = Integer.MIN_VALUE;
+                most = Integer.MAX_VALUE;
+            }
+            default -> {
+                return super.read(result, index, type);
+            }
+        }
+        long value = result.getLong(index);
+        if (value < least || value > most) {
+            throw new SQLException(
+                    "the number " + value + " does not fit a " + type.javaType().getSimpleName());
+        }
+        return super.read(result, index, type);
     }
 
     // ---- errors

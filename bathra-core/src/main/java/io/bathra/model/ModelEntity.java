@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -381,6 +382,11 @@ public final class ModelEntity<E> {
                     "'" + attributeName + "' names no attribute of " + name + "; it has " + attributes.keySet());
         }
         return found;
+    }
+
+    /** The attribute of a name, if there is one. */
+    public Optional<Attribute> attributeIfAny(String attributeName) {
+        return Optional.ofNullable(attributes.get(attributeName));
     }
 
     /**

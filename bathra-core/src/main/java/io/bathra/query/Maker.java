@@ -18,25 +18,25 @@ public final class Maker {
 
     /** Of 5 values. */
     @FunctionalInterface
-    public interface Of5<A, B, C, D, E, R> {
-        R apply(A a, B b, C c, D d, E e);
+    public interface Of5<A, B, C, D, F, R> {
+        R apply(A a, B b, C c, D d, F f);
     }
 
     /** Of 6 values. */
     @FunctionalInterface
-    public interface Of6<A, B, C, D, E, F, R> {
-        R apply(A a, B b, C c, D d, E e, F f);
+    public interface Of6<A, B, C, D, F, G, R> {
+        R apply(A a, B b, C c, D d, F f, G g);
     }
 
     /** Of 7 values. */
     @FunctionalInterface
-    public interface Of7<A, B, C, D, E, F, G, R> {
-        R apply(A a, B b, C c, D d, E e, F f, G g);
+    public interface Of7<A, B, C, D, F, G, H, R> {
+        R apply(A a, B b, C c, D d, F f, G g, H h);
     }
 
     /** Of 8 values. */
     @FunctionalInterface
-    public interface Of8<A, B, C, D, E, F, G, H, R> {
-        R apply(A a, B b, C c, D d, E e, F f, G g, H h);
+    public interface Of8<A, B, C, D, F, G, H, I, R> {
+        R apply(A a, B b, C c, D d, F f, G g, H h, I i);
     }
 }

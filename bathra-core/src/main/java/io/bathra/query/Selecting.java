@@ -27,21 +27,24 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
 
     /** The values of one expression, made into what is wanted. */
     @SuppressWarnings("unchecked") // each expression gives what its type says
-    public final <A, R> Projection<R> as(Function<A, ? extends R> maker, Expr<? super E, A> a) {
+    public final <A, R> Projection<R> as(Function<A, ? extends R> maker, Expr<? super E, ? extends A> a) {
         return select(row -> maker.apply((A) row[0]), a);
     }
 
     /** The values of 2 expressions, made into what is wanted. */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, R> Projection<R> as(
-            BiFunction<A, B, ? extends R> maker, Expr<? super E, A> a, Expr<? super E, B> b) {
+            BiFunction<A, B, ? extends R> maker, Expr<? super E, ? extends A> a, Expr<? super E, ? extends B> b) {
         return select(row -> maker.apply((A) row[0], (B) row[1]), a, b);
     }
 
     /** The values of 3 expressions, made into what is wanted. */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, R> Projection<R> as(
-            Maker.Of3<A, B, C, ? extends R> maker, Expr<? super E, A> a, Expr<? super E, B> b, Expr<? super E, C> c) {
+            Maker.Of3<A, B, C, ? extends R> maker,
+            Expr<? super E, ? extends A> a,
+            Expr<? super E, ? extends B> b,
+            Expr<? super E, ? extends C> c) {
         return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2]), a, b, c);
     }
 
@@ -49,90 +52,90 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, D, R> Projection<R> as(
             Maker.Of4<A, B, C, D, ? extends R> maker,
-            Expr<? super E, A> a,
-            Expr<? super E, B> b,
-            Expr<? super E, C> c,
-            Expr<? super E, D> d) {
+            Expr<? super E, ? extends A> a,
+            Expr<? super E, ? extends B> b,
+            Expr<? super E, ? extends C> c,
+            Expr<? super E, ? extends D> d) {
         return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3]), a, b, c, d);
     }
 
     /** The values of 5 expressions, made into what is wanted. */
     @SuppressWarnings("unchecked") // each expression gives what its type says
-    public final <A, B, C, D, E, R> Projection<R> as(
-            Maker.Of5<A, B, C, D, E, ? extends R> maker,
-            Expr<? super E, A> a,
-            Expr<? super E, B> b,
-            Expr<? super E, C> c,
-            Expr<? super E, D> d,
-            Expr<? super E, E> e) {
-        return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4]), a, b, c, d, e);
+    public final <A, B, C, D, F, R> Projection<R> as(
+            Maker.Of5<A, B, C, D, F, ? extends R> maker,
+            Expr<? super E, ? extends A> a,
+            Expr<? super E, ? extends B> b,
+            Expr<? super E, ? extends C> c,
+            Expr<? super E, ? extends D> d,
+            Expr<? super E, ? extends F> f) {
+        return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (F) row[4]), a, b, c, d, f);
     }
 
     /** The values of 6 expressions, made into what is wanted. */
     @SuppressWarnings("unchecked") // each expression gives what its type says
-    public final <A, B, C, D, E, F, R> Projection<R> as(
-            Maker.Of6<A, B, C, D, E, F, ? extends R> maker,
-            Expr<? super E, A> a,
-            Expr<? super E, B> b,
-            Expr<? super E, C> c,
-            Expr<? super E, D> d,
-            Expr<? super E, E> e,
-            Expr<? super E, F> f) {
+    public final <A, B, C, D, F, G, R> Projection<R> as(
+            Maker.Of6<A, B, C, D, F, G, ? extends R> maker,
+            Expr<? super E, ? extends A> a,
+            Expr<? super E, ? extends B> b,
+            Expr<? super E, ? extends C> c,
+            Expr<? super E, ? extends D> d,
+            Expr<? super E, ? extends F> f,
+            Expr<? super E, ? extends G> g) {
         return select(
-                row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4], (F) row[5]),
+                row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (F) row[4], (G) row[5]),
                 a,
                 b,
                 c,
                 d,
-                e,
-                f);
-    }
-
-    /** The values of 7 expressions, made into what is wanted. */
-    @SuppressWarnings("unchecked") // each expression gives what its type says
-    public final <A, B, C, D, E, F, G, R> Projection<R> as(
-            Maker.Of7<A, B, C, D, E, F, G, ? extends R> maker,
-            Expr<? super E, A> a,
-            Expr<? super E, B> b,
-            Expr<? super E, C> c,
-            Expr<? super E, D> d,
-            Expr<? super E, E> e,
-            Expr<? super E, F> f,
-            Expr<? super E, G> g) {
-        return select(
-                row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4], (F) row[5], (G) row[6]),
-                a,
-                b,
-                c,
-                d,
-                e,
                 f,
                 g);
     }
 
-    /** The values of 8 expressions, made into what is wanted. */
+    /** The values of 7 expressions, made into what is wanted. */
     @SuppressWarnings("unchecked") // each expression gives what its type says
-    public final <A, B, C, D, E, F, G, H, R> Projection<R> as(
-            Maker.Of8<A, B, C, D, E, F, G, H, ? extends R> maker,
-            Expr<? super E, A> a,
-            Expr<? super E, B> b,
-            Expr<? super E, C> c,
-            Expr<? super E, D> d,
-            Expr<? super E, E> e,
-            Expr<? super E, F> f,
-            Expr<? super E, G> g,
-            Expr<? super E, H> h) {
+    public final <A, B, C, D, F, G, H, R> Projection<R> as(
+            Maker.Of7<A, B, C, D, F, G, H, ? extends R> maker,
+            Expr<? super E, ? extends A> a,
+            Expr<? super E, ? extends B> b,
+            Expr<? super E, ? extends C> c,
+            Expr<? super E, ? extends D> d,
+            Expr<? super E, ? extends F> f,
+            Expr<? super E, ? extends G> g,
+            Expr<? super E, ? extends H> h) {
         return select(
-                row -> maker.apply(
-                        (A) row[0], (B) row[1], (C) row[2], (D) row[3], (E) row[4], (F) row[5], (G) row[6], (H) row[7]),
+                row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (F) row[4], (G) row[5], (H) row[6]),
                 a,
                 b,
                 c,
                 d,
-                e,
                 f,
                 g,
                 h);
+    }
+
+    /** The values of 8 expressions, made into what is wanted. */
+    @SuppressWarnings("unchecked") // each expression gives what its type says
+    public final <A, B, C, D, F, G, H, I, R> Projection<R> as(
+            Maker.Of8<A, B, C, D, F, G, H, I, ? extends R> maker,
+            Expr<? super E, ? extends A> a,
+            Expr<? super E, ? extends B> b,
+            Expr<? super E, ? extends C> c,
+            Expr<? super E, ? extends D> d,
+            Expr<? super E, ? extends F> f,
+            Expr<? super E, ? extends G> g,
+            Expr<? super E, ? extends H> h,
+            Expr<? super E, ? extends I> i) {
+        return select(
+                row -> maker.apply(
+                        (A) row[0], (B) row[1], (C) row[2], (D) row[3], (F) row[4], (G) row[5], (H) row[6], (I) row[7]),
+                a,
+                b,
+                c,
+                d,
+                f,
+                g,
+                h,
+                i);
     }
 
     /** The value of one expression, as it is. */

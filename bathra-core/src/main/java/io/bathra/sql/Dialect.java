@@ -27,6 +27,7 @@ import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -327,9 +328,13 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
     /** An instant as a date-time in a zone. */
     abstract String inZone(String instant, ZoneId zone);
 
-    /** An ordering term. */
-    String ordered(String term, boolean descending, boolean nullsFirst) {
-        return term + (descending ? " desc" : "") + (nullsFirst ? " nulls first" : " nulls last");
+    /**
+     * An ordering term.
+     *
+     * @param term writes it; each time its values are bound once more
+     */
+    String ordered(Supplier<String> term, boolean descending, boolean nullsFirst) {
+        return term.get() + (descending ? " desc" : "") + (nullsFirst ? " nulls first" : " nulls last");
     }
 
     /** A list of placeholders; long ones are filled up to a power of two, so that few shapes have to be compiled. */
@@ -339,7 +344,12 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         for (int i = 0; i < length; i++) {
             params.add(new SqlText.Value(type, values.get(Math.min(i, values.size() - 1))));
         }
-        return column + " in (" + placeholders(length) + ")";
+        return column + " in (" + String.join(", ", Collections.nCopies(length, placeholder(type))) + ")";
+    }
+
+    /** What stands for a value that is bound. */
+    String placeholder(ColumnType type) {
+        return "?";
     }
 
     /** A value as it stands in SQL text, for the few places where it cannot be bound. */

@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -75,9 +76,9 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     }
 
     @Override
-    String ordered(String term, boolean descending, boolean nullsFirst) {
-        String missing = term + " is null" + (nullsFirst ? " desc" : "");
-        return missing + ", " + term + (descending ? " desc" : "");
+    String ordered(Supplier<String> term, boolean descending, boolean nullsFirst) {
+        String missing = term.get() + " is null" + (nullsFirst ? " desc" : "");
+        return missing + ", " + term.get() + (descending ? " desc" : "");
     }
 
     @Override

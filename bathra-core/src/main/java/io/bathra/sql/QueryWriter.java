@@ -13,11 +13,13 @@ import io.bathra.query.Question;
 import io.bathra.query.Selection;
 import io.bathra.query.Term;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -285,22 +287,28 @@ public final class QueryWriter {
     }
 
     private String ordered(Ordering<?> ordering, Map<Term, String> aliases) {
-        Place place = aliases.containsKey(ordering.term())
-                ? new Place(aliases.get(ordering.term()), ColumnType.number(), null, true)
-                : terms.write(ordering.term(), null);
-        return ordered(dialect, place, ordering);
+        String alias = aliases.get(ordering.term());
+        return alias == null
+                ? ordered(dialect, terms, ordering)
+                : ordered(dialect, new Place(alias, ColumnType.number(), null, true), ordering, () -> alias);
     }
 
     /** One term of an order. */
     static String ordered(Dialect dialect, TermWriter terms, Ordering<?> ordering) {
-        return ordered(dialect, terms.write(ordering.term(), null), ordering);
+        Place place = terms.write(ordering.term(), null);
+        Iterator<Place> written = List.of(place).iterator(); // a second time the values are bound once more
+        return ordered(
+                dialect,
+                place,
+                ordering,
+                () -> (written.hasNext() ? written.next() : terms.write(ordering.term(), null)).sql());
     }
 
-    private static String ordered(Dialect dialect, Place place, Ordering<?> ordering) {
+    private static String ordered(Dialect dialect, Place place, Ordering<?> ordering, Supplier<String> term) {
         boolean asItIs = !place.nullable() || dialect.putsNullsFirst(ordering.descending()) == ordering.nullsFirst();
         return asItIs
                 ? place.sql() + (ordering.descending() ? " desc" : "")
-                : dialect.ordered(place.sql(), ordering.descending(), ordering.nullsFirst());
+                : dialect.ordered(term, ordering.descending(), ordering.nullsFirst());
     }
 
     private String slice() {

@@ -48,6 +48,12 @@ public final class SqliteDialect extends Dialect {
         return "explain query plan ";
     }
 
+    /** The driver binds decimals as texts, which only a column would take for numbers. */
+    @Override
+    String placeholder(ColumnType type) {
+        return type.kind() == ColumnType.Kind.DECIMAL ? "cast(? as numeric)" : "?";
+    }
+
     @Override
     Lexis lexis() {
         return new Lexis(false, false, false, false, false);

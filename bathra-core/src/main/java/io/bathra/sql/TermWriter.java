@@ -133,7 +133,7 @@ final class TermWriter {
             return dialect.literal(type, stored);
         }
         params.add(new SqlText.Value(type, stored));
-        return "?";
+        return dialect.placeholder(type);
     }
 
     private Place call(Call call, @Nullable Place beside) {

@@ -36,6 +36,10 @@ abstract class BoatContract {
             return name;
         }
 
+        Long id() {
+            return id;
+        }
+
         Links<Boat> boats() {
             return boats;
         }
@@ -64,6 +68,10 @@ abstract class BoatContract {
 
         String name() {
             return name;
+        }
+
+        Integer seats() {
+            return seats;
         }
 
         int revision() {
