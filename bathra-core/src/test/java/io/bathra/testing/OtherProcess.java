@@ -9,6 +9,8 @@ import java.util.stream.Stream;
 
 /** A virtual machine of its own, with the class path of the tests. */
 public final class OtherProcess {
+    private static final int DEFAULT_HEAP = 512;
+
     private final Process process;
 
     private OtherProcess(Process process) {
@@ -17,8 +19,14 @@ public final class OtherProcess {
 
     /** Runs the {@code main} of a class. */
     public static OtherProcess run(Class<?> main, String... arguments) throws IOException {
+        return within(DEFAULT_HEAP, main, arguments);
+    }
+
+    /** Runs the {@code main} of a class with so many megabytes for its objects. */
+    public static OtherProcess within(int megabytes, Class<?> main, String... arguments) throws IOException {
         Stream<String> command = Stream.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xmx" + megabytes + "m",
                 "-cp",
                 System.getProperty("java.class.path"),
                 main.getName());
