@@ -64,8 +64,7 @@ class StreamTest {
                     .with("rows", ROWS)
                     .execute();
         }
-        assertThat(OtherProcess.within(MEGABYTES, Reader.class, url).output())
-                .contains("1000000 1000000");
+        assertThat(OtherProcess.within(MEGABYTES, Reader.class, url).output()).contains("1000000 1000000");
     }
 
     /** Reads everything twice, in a virtual machine of its own. */
