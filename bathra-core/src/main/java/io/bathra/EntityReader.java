@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.jdbc.Cursor;
+import io.bathra.jdbc.RowReader;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
@@ -87,12 +88,13 @@ final class EntityReader {
         List<Entry<?>> upToDate = new ArrayList<>();
         Cohort cohort = new Cohort();
         int width = entity.columnsWithRow().size();
+        RowReader rows = transaction.rowReader(entity);
         transaction.query(cause, select, result -> {
-            Entry<E> entry = entry(entity, row(transaction, entity, result), upToDate);
+            Entry<E> entry = entry(entity, rows.row(result, 1), upToDate);
             beyond.read(entry, result, width + 1);
-            cohort.add(entry);
             entries.add(entry);
         });
+        cohort.addAll(entries);
         readParts(entity, upToDate);
         return entries;
     }
@@ -106,9 +108,11 @@ final class EntityReader {
         Cohort leftCohort = new Cohort();
         Cohort rightCohort = new Cohort();
         int width = left.columnsWithRow().size();
+        RowReader ofLeftRows = transaction.rowReader(left);
+        RowReader ofRightRows = transaction.rowReader(right);
         transaction.query(cause, select, result -> {
-            Entry<E> one = entry(left, row(transaction, left, result, 1), ofLeft);
-            Entry<F> other = entry(right, row(transaction, right, result, width + 1), ofRight);
+            Entry<E> one = entry(left, ofLeftRows.row(result, 1), ofLeft);
+            Entry<F> other = entry(right, ofRightRows.row(result, width + 1), ofRight);
             leftCohort.add(one);
             rightCohort.add(other);
             rows.add(new Beside.Row<>(one.object(), other.object()));
@@ -130,18 +134,7 @@ final class EntityReader {
     /** The values of one row by slot. */
     static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result)
             throws SQLException {
-        return row(transaction, entity, result, 1);
-    }
-
-    private static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result, int from)
-            throws SQLException {
-        @Nullable Object[] row = new Object[entity.stored().size()];
-        int index = from;
-        for (StoredAttribute attribute : entity.withRow()) {
-            row[attribute.slot()] = value(transaction, attribute, result, index);
-            index += attribute.columns().size();
-        }
-        return row;
+        return transaction.rowReader(entity).row(result, 1);
     }
 
     /** The value of an attribute whose columns begin at an index. */
@@ -170,7 +163,9 @@ final class EntityReader {
         Entry<?> known = tracker.entry(entity, Objects.requireNonNull(entity.keyIn(row)));
         if (known == null) {
             Entry<E> entry = tracker.loader().stored(entity, entity.instantiate(), row);
-            upToDate.add(entry);
+            if (!entity.parts().isEmpty()) {
+                upToDate.add(entry);
+            }
             return entry;
         }
         if (tracker.loader().refresh(known, row)) {

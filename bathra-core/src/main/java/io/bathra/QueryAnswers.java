@@ -233,10 +233,11 @@ final class QueryAnswers implements Answers {
         ready(select);
         return work.reading(() -> {
             List<R> rows = new ArrayList<>();
+            ValueReader values = valueReader(select);
             transaction.query(
                     "select " + describe(selection.question()),
                     select.text(),
-                    result -> rows.add(selection.maker().apply(row(select, result))));
+                    result -> rows.add(selection.maker().apply(values.row(result))));
             return rows;
         });
     }
@@ -245,25 +246,21 @@ final class QueryAnswers implements Answers {
     public <R> Stream<R> stream(Selection<R> selection) {
         Select select = values(selection);
         ready(select);
+        ValueReader values = valueReader(select);
         return CursorStream.of(
                 level(),
                 transaction,
                 "select " + describe(selection.question()),
                 select.text(),
-                (Cursor cursor) -> () -> cursor.use(result -> selection.maker().apply(row(select, result))));
+                cursor -> () -> cursor.use(result -> selection.maker().apply(values.row(result))));
     }
 
     private Select values(Selection<?> selection) {
         return QueryWriter.values(store.dialect(), entity(selection.question()), selection);
     }
 
-    private @Nullable Object[] row(Select select, ResultSet result) throws SQLException {
-        @Nullable Object[] row = new Object[select.values().size()];
-        for (int i = 0; i < row.length; i++) {
-            Place place = select.values().get(i);
-            row[i] = place.shown(transaction.read(result, i + 1, place.type()));
-        }
-        return row;
+    private ValueReader valueReader(Select select) {
+        return new ValueReader(transaction, select.values());
     }
 
     @Override

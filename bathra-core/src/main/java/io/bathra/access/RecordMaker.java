@@ -1,22 +1,33 @@
 package io.bathra.access;
 
 import io.bathra.error.BathraException;
+import java.lang.invoke.MethodHandle;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.MethodType;
 import java.lang.reflect.Constructor;
-import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.RecordComponent;
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 
 /** Makes records of the values of their components. */
 public final class RecordMaker<R> {
+    private static final MethodType MAKER = MethodType.methodType(Object.class, Object[].class);
+
     private final Class<R> type;
     private final RecordComponent[] components;
-    private final Constructor<R> constructor;
+    /** Takes the values as one array. */
+    private final MethodHandle constructor;
 
-    private RecordMaker(Class<R> type, RecordComponent[] components, Constructor<R> constructor) {
+    private final boolean[] primitive;
+
+    private RecordMaker(Class<R> type, RecordComponent[] components, MethodHandle constructor) {
         this.type = type;
         this.components = components;
         this.constructor = constructor;
+        primitive = new boolean[components.length];
+        for (int i = 0; i < primitive.length; i++) {
+            primitive[i] = components[i].getType().isPrimitive();
+        }
     }
 
     /**
@@ -31,8 +42,12 @@ public final class RecordMaker<R> {
         try {
             Constructor<R> constructor = type.getDeclaredConstructor(parameters);
             constructor.setAccessible(true);
-            return new RecordMaker<>(type, components, constructor);
-        } catch (NoSuchMethodException | RuntimeException e) {
+            MethodHandle maker = MethodHandles.lookup()
+                    .unreflectConstructor(constructor)
+                    .asSpreader(Object[].class, parameters.length)
+                    .asType(MAKER);
+            return new RecordMaker<>(type, components, maker);
+        } catch (ReflectiveOperationException | RuntimeException e) {
             throw new BathraException(
                     type.getName() + " cannot be made; make the record public, or open its package to io.bathra.core",
                     e);
@@ -45,25 +60,23 @@ public final class RecordMaker<R> {
      * @param values those of its components, in their order
      * @throws BathraException when a value does not fit its component
      */
+    @SuppressWarnings("unchecked") // the constructor makes what it is the constructor of
     public R make(@Nullable Object[] values) {
         for (int i = 0; i < values.length; i++) {
-            if (values[i] == null && components[i].getType().isPrimitive()) {
+            if (values[i] == null && primitive[i]) {
                 throw new BathraException("a row has no value for " + type.getSimpleName() + "."
                         + components[i].getName() + ", which is a primitive " + components[i].getType()
                         + "; take its boxed type, or another value where it is missing");
             }
         }
         try {
-            return constructor.newInstance(values);
-        } catch (InvocationTargetException e) {
-            throw new BathraException(
-                    type.getSimpleName() + " refuses a row: " + e.getCause().getMessage(), e.getCause());
-        } catch (IllegalArgumentException e) {
+            return (R) constructor.invokeExact(values);
+        } catch (ClassCastException e) {
             throw new BathraException(
                     "the values " + Arrays.toString(values) + " do not fit the components of " + type.getSimpleName(),
                     e);
-        } catch (ReflectiveOperationException e) {
-            throw new BathraException(type.getName() + " cannot be made", e);
+        } catch (Throwable e) {
+            throw new BathraException(type.getSimpleName() + " refuses a row: " + e.getMessage(), e);
         }
     }
 }

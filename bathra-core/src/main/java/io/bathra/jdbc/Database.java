@@ -14,6 +14,7 @@ import io.bathra.error.StatementTimeout;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.model.ColumnType;
+import io.bathra.model.ModelEntity;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
 import java.math.BigDecimal;
@@ -28,9 +29,12 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -41,6 +45,8 @@ public abstract class Database {
     private static final int FETCHED_AT_ONCE = 1_000;
 
     private final Dialect dialect;
+    private final Map<ColumnType, ColumnReader> readers = new ConcurrentHashMap<>();
+    private final Map<ModelEntity<?>, RowReader> rowReaders = new ConcurrentHashMap<>();
 
     Database(Dialect dialect) {
         this.dialect = dialect;
@@ -202,54 +208,93 @@ public abstract class Database {
         };
     }
 
-    /** The value of a result's column, as the attribute holds it. */
-    @Nullable
-    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+    /** What reads the columns of a type, made once. */
+    public final ColumnReader reader(ColumnType type) {
+        return readers.computeIfAbsent(type, this::newReader);
+    }
+
+    /** What reads the columns of a type. A number is missing only where the driver gives zero, so it is asked only then. */
+    ColumnReader newReader(ColumnType type) {
         return switch (type.kind()) {
-            case BOOLEAN -> unlessNull(result, result.getBoolean(index));
-            case BYTE -> unlessNull(result, result.getByte(index));
-            case SHORT -> unlessNull(result, result.getShort(index));
-            case INTEGER -> unlessNull(result, result.getInt(index));
-            case LONG -> unlessNull(result, result.getLong(index));
-            case FLOAT -> unlessNull(result, result.getFloat(index));
-            case DOUBLE -> unlessNull(result, result.getDouble(index));
-            case STRING, LONG_TEXT -> result.getString(index);
-            case BYTES -> result.getBytes(index);
-            case DATE -> result.getObject(index, LocalDate.class);
-            case TIME -> result.getObject(index, LocalTime.class);
-            case DATE_TIME -> result.getObject(index, LocalDateTime.class);
-            case UUID -> result.getObject(index, UUID.class);
-            case DECIMAL -> {
-                BigDecimal decimal = result.getBigDecimal(index);
-                yield decimal == null ? null : type.kept(decimal);
-            }
-            case INSTANT -> {
-                OffsetDateTime time = result.getObject(index, OffsetDateTime.class);
-                yield time == null ? null : time.toInstant();
-            }
-            case CHARACTER -> {
-                String text = result.getString(index);
-                yield text == null || text.isEmpty() ? null : (Object) text.charAt(0);
-            }
-            case ENUM -> constant(type, result.getString(index));
+            case BOOLEAN ->
+                (result, index) -> {
+                    boolean value = result.getBoolean(index);
+                    return !value && result.wasNull() ? null : (Object) value;
+                };
+            case BYTE ->
+                (result, index) -> {
+                    byte value = result.getByte(index);
+                    return value == 0 && result.wasNull() ? null : (Object) value;
+                };
+            case SHORT ->
+                (result, index) -> {
+                    short value = result.getShort(index);
+                    return value == 0 && result.wasNull() ? null : (Object) value;
+                };
+            case INTEGER ->
+                (result, index) -> {
+                    int value = result.getInt(index);
+                    return value == 0 && result.wasNull() ? null : (Object) value;
+                };
+            case LONG ->
+                (result, index) -> {
+                    long value = result.getLong(index);
+                    return value == 0 && result.wasNull() ? null : (Object) value;
+                };
+            case FLOAT ->
+                (result, index) -> {
+                    float value = result.getFloat(index);
+                    return value == 0 && result.wasNull() ? null : (Object) value;
+                };
+            case DOUBLE ->
+                (result, index) -> {
+                    double value = result.getDouble(index);
+                    return value == 0 && result.wasNull() ? null : (Object) value;
+                };
+            case STRING, LONG_TEXT -> ResultSet::getString;
+            case BYTES -> ResultSet::getBytes;
+            case DATE -> (result, index) -> result.getObject(index, LocalDate.class);
+            case TIME -> (result, index) -> result.getObject(index, LocalTime.class);
+            case DATE_TIME -> (result, index) -> result.getObject(index, LocalDateTime.class);
+            case UUID -> (result, index) -> result.getObject(index, UUID.class);
+            case DECIMAL ->
+                (result, index) -> {
+                    BigDecimal decimal = result.getBigDecimal(index);
+                    return decimal == null ? null : type.kept(decimal);
+                };
+            case INSTANT ->
+                (result, index) -> {
+                    OffsetDateTime time = result.getObject(index, OffsetDateTime.class);
+                    return time == null ? null : time.toInstant();
+                };
+            case CHARACTER ->
+                (result, index) -> {
+                    String text = result.getString(index);
+                    return text == null || text.isEmpty() ? null : (Object) text.charAt(0);
+                };
+            case ENUM -> constants(type);
         };
     }
 
-    private static @Nullable Object unlessNull(ResultSet result, Object value) throws SQLException {
-        return result.wasNull() ? null : value;
+    private static ColumnReader constants(ColumnType type) {
+        Map<String, Object> byName = new HashMap<>();
+        for (Object constant : type.javaType().getEnumConstants()) {
+            byName.put(((Enum<?>) constant).name(), constant);
+        }
+        return (result, index) -> {
+            String name = result.getString(index);
+            Object constant = name == null ? null : byName.get(name);
+            if (name != null && constant == null) {
+                throw new BathraException("a row holds '" + name + "', which "
+                        + type.javaType().getSimpleName() + " does not have; add the constant, or mend the row");
+            }
+            return constant;
+        };
     }
 
-    private static @Nullable Object constant(ColumnType type, @Nullable String name) {
-        if (name == null) {
-            return null;
-        }
-        for (Object constant : type.javaType().getEnumConstants()) {
-            if (((Enum<?>) constant).name().equals(name)) {
-                return constant;
-            }
-        }
-        throw new BathraException("a row holds '" + name + "', which "
-                + type.javaType().getSimpleName() + " does not have; add the constant, or mend the row");
+    /** What reads the rows of an entity, made once. */
+    public final RowReader rowReader(ModelEntity<?> entity) {
+        return rowReaders.computeIfAbsent(entity, one -> new RowReader(this, one));
     }
 
     // ---- errors

@@ -7,7 +7,6 @@ import io.bathra.model.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
 import java.math.BigDecimal;
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -70,13 +69,14 @@ final class MariaDbDatabase extends TextualDatabase {
     }
 
     @Override
-    @Nullable
-    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+    ColumnReader newReader(ColumnType type) {
         if (type.kind() == Kind.FLOAT) {
-            double number = result.getDouble(index);
-            return result.wasNull() ? null : (Object) (float) number;
+            return (result, index) -> {
+                double number = result.getDouble(index);
+                return number == 0 && result.wasNull() ? null : (Object) (float) number;
+            };
         }
-        return super.read(result, index, type);
+        return super.newReader(type);
     }
 
     @Override

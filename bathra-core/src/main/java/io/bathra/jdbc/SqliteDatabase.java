@@ -146,33 +146,25 @@ final class SqliteDatabase extends TextualDatabase {
 
     /** The driver would cut a number that is too large. */
     @Override
-    @Nullable
-    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
-        long least;
-        long most;
-        switch (type.kind()) {
-            case BYTE -> {
-                least = Byte.MIN_VALUE;
-                most = Byte.MAX_VALUE;
+    ColumnReader newReader(ColumnType type) {
+        return switch (type.kind()) {
+            case BYTE -> within(type, Byte.MIN_VALUE, Byte.MAX_VALUE);
+            case SHORT -> within(type, Short.MIN_VALUE, Short.MAX_VALUE);
+            case INTEGER -> within(type, Integer.MIN_VALUE, Integer.MAX_VALUE);
+            default -> super.newReader(type);
+        };
+    }
+
+    private ColumnReader within(ColumnType type, long least, long most) {
+        ColumnReader plain = super.newReader(type);
+        return (result, index) -> {
+            long value = result.getLong(index);
+            if (value < least || value > most) {
+                throw new SQLException("the number " + value + " does not fit a "
+                        + type.javaType().getSimpleName());
             }
-            case SHORT -> {
-                least = Short.MIN_VALUE;
-                most = Short.MAX_VALUE;
-            }
-            case INTEGER -> {
-                least = Integer.MIN_VALUE;
-                most = Integer.MAX_VALUE;
-            }
-            default -> {
-                return super.read(result, index, type);
-            }
-        }
-        long value = result.getLong(index);
-        if (value < least || value > most) {
-            throw new SQLException(
-                    "the number " + value + " does not fit a " + type.javaType().getSimpleName());
-        }
-        return super.read(result, index, type);
+            return plain.read(result, index);
+        };
     }
 
     // ---- errors

@@ -3,10 +3,7 @@ package io.bathra.jdbc;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
 import io.bathra.sql.Dialect;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 
 /** A driver to which dates and times go as text, and UUIDs as bytes. */
 abstract class TextualDatabase extends Database {
@@ -26,16 +23,19 @@ abstract class TextualDatabase extends Database {
     }
 
     @Override
-    @Nullable
-    Object read(ResultSet result, int index, ColumnType type) throws SQLException {
+    ColumnReader newReader(ColumnType type) {
         if (TextTimes.covers(type)) {
-            String text = result.getString(index);
-            return text == null ? null : times.value(type, text);
+            return (result, index) -> {
+                String text = result.getString(index);
+                return text == null ? null : times.value(type, text);
+            };
         }
         if (type.kind() == Kind.UUID) {
-            byte[] bytes = result.getBytes(index);
-            return bytes == null ? null : UuidBytes.uuid(bytes);
+            return (result, index) -> {
+                byte[] bytes = result.getBytes(index);
+                return bytes == null ? null : UuidBytes.uuid(bytes);
+            };
         }
-        return super.read(result, index, type);
+        return super.newReader(type);
     }
 }

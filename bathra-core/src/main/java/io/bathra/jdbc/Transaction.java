@@ -7,6 +7,7 @@ import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.error.StatementException;
 import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource.KeyTable;
+import io.bathra.model.ModelEntity;
 import io.bathra.sql.Dialect.KeyDraw;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
@@ -322,7 +323,17 @@ public final class Transaction implements AutoCloseable {
 
     /** The value of a result's column. */
     public @Nullable Object read(ResultSet result, int index, ColumnType type) throws SQLException {
-        return database.read(result, index, type);
+        return database.reader(type).read(result, index);
+    }
+
+    /** What reads the columns of a type. */
+    public ColumnReader reader(ColumnType type) {
+        return database.reader(type);
+    }
+
+    /** What reads the rows of an entity. */
+    public RowReader rowReader(ModelEntity<?> entity) {
+        return database.rowReader(entity);
     }
 
     /** The value of a result's column of which nothing more is known. */

@@ -30,6 +30,11 @@ public abstract sealed class Attribute
         return field.get(object);
     }
 
+    /** Whether the field holds what is the same for a column as a kept value. */
+    final boolean sameField(Object object, @Nullable Object kept, ColumnType type) {
+        return field.same(object, kept, type);
+    }
+
     /** Writes the field. Holders are never replaced. */
     public void set(Object object, @Nullable Object value) {
         field.set(object, value);

@@ -10,6 +10,10 @@ import org.jspecify.annotations.Nullable;
 /** A plain or converted value, in a column; an inlined value, or a record that serves as a key, in several. */
 public final class ColumnAttribute extends StoredAttribute {
     private final Shape shape;
+
+    /** Whether the field holds what the column keeps, and nobody can change it but by another value. */
+    private final boolean plain;
+
     private final List<StoredColumn> columns;
     private final Traits traits;
 
@@ -52,6 +56,9 @@ public final class ColumnAttribute extends StoredAttribute {
                     part.converter()));
         }
         columns = List.copyOf(all);
+        plain = shape instanceof Shape.Single single
+                && single.type().kind() != ColumnType.Kind.BYTES
+                && traits.converter() == null;
     }
 
     /** An attribute that lies in one column as it is. */
@@ -72,6 +79,21 @@ public final class ColumnAttribute extends StoredAttribute {
     @Override
     public void set(Object object, @Nullable Object value) {
         super.set(object, value == null ? null : fromStored(value));
+    }
+
+    /** What was read is kept already; only an array could be changed by the user, under the eyes of whoever compares. */
+    @Override
+    public void load(Object object, @Nullable Object read) {
+        if (plain) {
+            super.set(object, read);
+        } else {
+            super.load(object, read);
+        }
+    }
+
+    @Override
+    public boolean isOther(Object object, @Nullable Object kept) {
+        return plain ? !sameField(object, kept, columns.get(0).type()) : super.isOther(object, kept);
     }
 
     private Object fromStored(Object value) {

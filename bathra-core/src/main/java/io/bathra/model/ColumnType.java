@@ -155,6 +155,9 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
         if (precision == 0) { // computed, to however many digits the database likes
             return value.setScale(scale, RoundingMode.HALF_UP);
         }
+        if (value.scale() == scale) {
+            return value;
+        }
         return value.stripTrailingZeros().scale() <= scale ? value.setScale(scale) : value;
     }
 }

@@ -11,6 +11,11 @@ interface FieldAccess {
 
     void set(Object object, @Nullable Object value);
 
+    /** Whether the field holds what is the same for a column as a kept value. */
+    default boolean same(Object object, @Nullable Object kept, ColumnType type) {
+        return type.same(kept, get(object));
+    }
+
     /** The way to the value inside the {@link io.bathra.link.Later} that a field holds. */
     static FieldAccess inside(FieldAccess holder) {
         return new FieldAccess() {

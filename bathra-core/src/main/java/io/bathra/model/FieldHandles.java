@@ -16,14 +16,44 @@ import org.jspecify.annotations.Nullable;
 /** The way to one field of a class, whatever its visibility, by method handles. */
 final class FieldHandles implements FieldAccess {
     private static final MethodType GETTER = MethodType.methodType(Object.class, Object.class);
+    private static final MethodType NUMBER = MethodType.methodType(long.class, Object.class);
+    private static final MethodType FRACTION = MethodType.methodType(double.class, Object.class);
     private static final MethodType SETTER = MethodType.methodType(void.class, Object.class, Object.class);
 
     private final MethodHandle getter;
     private final @Nullable MethodHandle setter;
 
-    private FieldHandles(MethodHandle getter, @Nullable MethodHandle setter) {
-        this.getter = getter;
+    /** Reads a whole number, or a truth as one, without boxing; null for fields of other types. */
+    private final @Nullable MethodHandle number;
+
+    /** Reads a floating-point number without boxing; null for fields of other types. */
+    private final @Nullable MethodHandle fraction;
+
+    private FieldHandles(MethodHandle exact, @Nullable MethodHandle setter) {
+        Class<?> type = exact.type().returnType();
+        boolean fractional = type == double.class || type == float.class;
+        boolean whole = type.isPrimitive() && !fractional && type != boolean.class && type != char.class;
+        this.getter = exact.asType(GETTER);
         this.setter = setter;
+        this.number = whole ? exact.asType(NUMBER) : null;
+        this.fraction = fractional ? exact.asType(FRACTION) : null;
+    }
+
+    /** Looking for changes reads every field of every object, so primitives are compared as they are. */
+    @Override
+    public boolean same(Object object, @Nullable Object kept, ColumnType type) {
+        try {
+            if (number != null && kept instanceof Number before) {
+                return (long) number.invokeExact(object) == before.longValue();
+            }
+            if (fraction != null && kept instanceof Number before) {
+                return Double.compare((double) fraction.invokeExact(object), before.doubleValue()) == 0;
+            }
+        } catch (Throwable e) {
+            throw new IllegalStateException(
+                    "cannot read a field of " + object.getClass().getName(), e);
+        }
+        return type.same(kept, get(object));
     }
 
     /**
@@ -36,7 +66,7 @@ final class FieldHandles implements FieldAccess {
         Lookup way = reach(field, field.getDeclaringClass(), lookup);
         boolean holder = Modifier.isFinal(field.getModifiers());
         return new FieldHandles(
-                way.unreflectGetter(field).asType(GETTER),
+                way.unreflectGetter(field),
                 holder ? null : way.unreflectSetter(field).asType(SETTER));
     }
 

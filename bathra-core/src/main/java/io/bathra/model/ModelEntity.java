@@ -228,6 +228,11 @@ public final class ModelEntity<E> {
         return allToManys;
     }
 
+    /** Whether its objects have links or values that are read later, which have to know their unit. */
+    public boolean hasHolders() {
+        return !links().isEmpty() || !backLinks.isEmpty() || !allToManys.isEmpty() || !laters.isEmpty();
+    }
+
     /** Pivots of any entity whose elements are of this one. */
     public List<PivotAttribute> pivotsLeadingHere() {
         return pivotsLeadingHere;

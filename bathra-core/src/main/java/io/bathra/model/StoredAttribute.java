@@ -14,6 +14,21 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         this.required = required;
     }
 
+    /** Gives an object the value that was read for it. */
+    public void load(Object object, @Nullable Object read) {
+        set(object, shape().kept(read));
+    }
+
+    /** Whether an object has another value than one that was kept. */
+    public boolean isOther(Object object, @Nullable Object kept) {
+        return !shape().same(kept, get(object));
+    }
+
+    /** Whether its values are none of the user's business: versions, and what the database computes. */
+    public boolean isManaged() {
+        return this == entity().version() || databaseMade() instanceof DatabaseMade.Computed;
+    }
+
     /** The place of its value in a row: {@code entity().stored().get(slot())} is this attribute. */
     public int slot() {
         return slot;

@@ -12,6 +12,14 @@ public final class Cohort {
         entry.cohort = this;
     }
 
+    /** Adds those that one query has read; the list is copied. */
+    public void addAll(List<? extends Entry<?>> entries) {
+        members.addAll(entries);
+        for (int i = 0; i < entries.size(); i++) {
+            entries.get(i).cohort = this;
+        }
+    }
+
     public List<Entry<?>> members() {
         return members;
     }

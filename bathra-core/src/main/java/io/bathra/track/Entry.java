@@ -5,7 +5,6 @@ import io.bathra.access.Tie;
 import io.bathra.error.Conflict;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.DatabaseMade;
 import io.bathra.model.HiddenRow;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
@@ -205,7 +204,7 @@ public final class Entry<E> implements Tie {
 
     /** Whether a slot has another value than the row. Versions and computed values are never the user's to change. */
     boolean isChanged(StoredAttribute attribute) {
-        if (attribute == entity.version() || attribute.databaseMade() instanceof DatabaseMade.Computed) {
+        if (attribute.isManaged()) {
             return false;
         }
         if (attribute.isLater()) {
@@ -214,7 +213,9 @@ public final class Entry<E> implements Tie {
         if (snapshot != null && snapshot[attribute.slot()] == UNKNOWN) {
             return true;
         }
-        return !same(attribute, before(attribute), now(attribute));
+        return attribute instanceof LinkAttribute || snapshot == null
+                ? !same(attribute, before(attribute), now(attribute))
+                : attribute.isOther(object, snapshot[attribute.slot()]);
     }
 
     /** The attributes whose values in the row are others than those that were read. */
@@ -258,6 +259,9 @@ public final class Entry<E> implements Tie {
     }
 
     void tieHolders() {
+        if (!entity.hasHolders()) {
+            return;
+        }
         for (LinkAttribute link : entity.links()) {
             Doors.link().tie(link.holder(object), this, link.slot());
         }

@@ -38,11 +38,28 @@ public final class Loader {
         entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
         tracker.known(entry);
         try {
-            entity.withRow().forEach(attribute -> write(entry, attribute, row[attribute.slot()]));
+            List<StoredAttribute> attributes = entity.withRow();
+            for (int i = 0; i < attributes.size(); i++) { // no iterator: this is done for each row
+                StoredAttribute attribute = attributes.get(i);
+                write(entry, attribute, row[attribute.slot()]);
+            }
         } catch (RuntimeException e) {
             tracker.forget(entry); // a value that cannot be converted must not leave half an object behind
             throw e;
         }
+        if (entity.hasHolders()) {
+            unreadAll(entity, object);
+        }
+        entry.remember(row);
+        tracker.arrivals().arrived(entry);
+        LooseRow pending = tracker.loose().take(entry);
+        if (pending != null) {
+            pending.pourInto(entry);
+        }
+        return entry;
+    }
+
+    private static void unreadAll(ModelEntity<?> entity, Object object) {
         for (ToMany many : entity.allToManys()) {
             Doors.links().unread(many.holder(object));
         }
@@ -52,13 +69,6 @@ public final class Loader {
         for (StoredAttribute later : entity.laters()) {
             Doors.later().unread(later.later(object));
         }
-        entry.remember(row);
-        tracker.arrivals().arrived(entry);
-        LooseRow pending = tracker.loose().take(entry);
-        if (pending != null) {
-            pending.pourInto(entry);
-        }
-        return entry;
     }
 
     /** Takes the rows of an owner's parts as they were read, in their order. */
@@ -189,7 +199,7 @@ public final class Loader {
                 Doors.link().unread(holder, value);
             }
         } else {
-            attribute.set(entry.object(), attribute.shape().kept(value));
+            attribute.load(entry.object(), value);
         }
     }
 

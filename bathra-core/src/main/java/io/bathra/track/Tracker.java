@@ -35,7 +35,9 @@ public final class Tracker {
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
     private final Map<ModelEntity<?>, Map<Object, Entry<?>>> byKey = new HashMap<>();
-    private final Map<Object, Entry<?>> byObject = new IdentityHashMap<>();
+    private @Nullable ModelEntity<?> lastEntity;
+    private Map<Object, Entry<?>> lastKeys = Map.of();
+    private final ObjectIndex byObject = new ObjectIndex();
 
     /** Objects that were removed here; whoever still holds one holds nothing. */
     private final Set<Object> gone = Collections.newSetFromMap(new IdentityHashMap<>());
@@ -95,14 +97,13 @@ public final class Tracker {
     }
 
     public @Nullable Entry<?> entry(ModelEntity<?> entity, Object key) {
-        Map<Object, Entry<?>> keys = byKey.get(entity);
-        return keys == null ? null : keys.get(key);
+        return keysOf(entity).get(key);
     }
 
     /** The live entries, oldest first. */
     public List<Entry<?>> entries() {
         if (stale) {
-            entries = new ArrayList<>(byObject.values());
+            entries = new ArrayList<>(byObject.entries());
             entries.sort(Comparator.comparingInt(Entry::number));
             stale = false;
         }
@@ -183,8 +184,10 @@ public final class Tracker {
     <E> Entry<E> create(E object, State state) {
         ModelEntity<E> entity = model.entity(classOf(object));
         Entry<E> entry = new Entry<>(this, entity, object, ++numbers, state);
-        byObject.put(object, entry);
-        gone.remove(object);
+        byObject.put(entry);
+        if (!gone.isEmpty()) {
+            gone.remove(object);
+        }
         entries.add(entry);
         entry.tieHolders();
         return entry;
@@ -282,6 +285,7 @@ public final class Tracker {
         entries = new ArrayList<>();
         byObject.clear();
         byKey.clear();
+        lastEntity = null;
     }
 
     /** Begins to track an object that came from elsewhere as one with this row; its own values count as changes. */
@@ -293,7 +297,7 @@ public final class Tracker {
         for (LinkAttribute link : entity.links()) {
             Object holder = link.holder(object);
             Object target = Doors.link().target(holder);
-            Object key = target == null || byObject.containsKey(target)
+            Object key = target == null || byObject.get(target) != null
                     ? null
                     : link.target().keyOf(target);
             if (key != null) {
@@ -335,21 +339,30 @@ public final class Tracker {
         return gone.contains(object);
     }
 
+    /** Rows of one entity come after one another, so its map is kept at hand. */
+    private Map<Object, Entry<?>> keysOf(ModelEntity<?> entity) {
+        if (lastEntity != entity) {
+            lastKeys = byKey.computeIfAbsent(entity, e -> new HashMap<>());
+            lastEntity = entity;
+        }
+        return lastKeys;
+    }
+
     /** The entry has a key from now on. */
     void known(Entry<?> entry) {
-        byKey.computeIfAbsent(entry.entity(), e -> new HashMap<>()).put(Objects.requireNonNull(entry.key), entry);
+        keysOf(entry.entity()).put(Objects.requireNonNull(entry.key), entry);
     }
 
     /** The entry is not known by its key any more. */
     void unknown(Entry<?> entry) {
         if (entry.key != null) {
-            byKey.getOrDefault(entry.entity(), new HashMap<>()).remove(entry.key);
+            keysOf(entry.entity()).remove(entry.key);
         }
     }
 
     /** An entry that had gone is live again. */
     void comeBack(Entry<?> entry) {
-        byObject.put(entry.object(), entry);
+        byObject.put(entry);
         gone.remove(entry.object());
         stale = true;
         known(entry);
@@ -431,11 +444,14 @@ public final class Tracker {
     public void close() {
         for (Entry<?> entry : entries) {
             entry.cohort = null;
-            keepKeys(entry);
+            if (entry.entity().hasHolders()) {
+                keepKeys(entry);
+            }
         }
         entries.clear();
         byObject.clear();
         byKey.clear();
+        lastEntity = null;
         loose.clear();
         arrivals.clear();
         closed = true;
