@@ -41,12 +41,14 @@ final class QueryAnswers implements Answers {
     private final Store store;
     private final ReadSide side;
     private final Transaction transaction;
+    private final Secrets secrets;
 
     QueryAnswers(UnitOfWork work, Store store, ReadSide side) {
         this.work = work;
         this.store = store;
         this.side = side;
         this.transaction = side.transaction();
+        this.secrets = new Secrets(store.model());
     }
 
     private <E> ModelEntity<E> entity(Question<E> question) {
@@ -303,13 +305,9 @@ final class QueryAnswers implements Answers {
     /** Conditions are left out where a secret value is among them. */
     @Override
     public String describe(Question<?> question) {
-        return hasSecrets(question)
+        return secrets.areIn(question)
                 ? "from " + question.type().getSimpleName() + " where (secret)"
                 : question.toString();
-    }
-
-    private boolean hasSecrets(Question<?> question) {
-        return question.terms().flatMap(Term::paths).anyMatch(path -> store.isSecret(question.type(), path));
     }
 
     @Override
@@ -323,7 +321,7 @@ final class QueryAnswers implements Answers {
     }
 
     private QueryText shown(Question<?> question, Select select) {
-        boolean secret = hasSecrets(question);
+        boolean secret = secrets.areIn(question);
         List<@Nullable Object> values = new ArrayList<>();
         for (SqlText.Param param : select.text().params()) {
             Object value = param instanceof SqlText.ArrayValue array ? array.values() : ((SqlText.Value) param).value();

@@ -1,20 +1,15 @@
 package io.bathra;
 
-import io.bathra.attr.Accessor;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.jdbc.ConstraintCatalogue;
 import io.bathra.jdbc.Database;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.UrlDataSource;
-import io.bathra.model.Attribute;
-import io.bathra.model.LinkAttribute;
 import io.bathra.model.Model;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
 import io.bathra.plan.Cascade;
 import io.bathra.plan.Chain;
 import io.bathra.plan.Step;
-import io.bathra.query.Path;
 import io.bathra.query.Sql;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.Dialect;
@@ -280,20 +275,6 @@ public final class Store implements AutoCloseable {
 
     KeyDrawer keyDrawer(Transaction transaction) {
         return new KeyDrawer(transaction, clock, keyBlocks, uuids);
-    }
-
-    /** Whether a path leads to an attribute whose values are secret. */
-    boolean isSecret(Class<?> type, Path path) {
-        ModelEntity<?> entity = model.entity(type);
-        for (Accessor step : path.steps()) {
-            Attribute attribute = entity.attribute(step);
-            if (attribute instanceof LinkAttribute link) {
-                entity = link.target();
-            } else {
-                return attribute instanceof StoredAttribute stored && stored.isSecret();
-            }
-        }
-        return false;
     }
 
     /** The select for one key, whose text is made once. */

@@ -44,6 +44,10 @@ public final class ModelEntity<E> {
     private List<LinkAttribute> linkAttributes = List.of();
     private List<StoredAttribute> withRow = List.of();
     private List<StoredAttribute> laters = List.of();
+
+    /** Made when somebody asks, since rules come after attributes. */
+    private @Nullable List<StoredAttribute> watched;
+
     private List<LinksAttribute> linksAttributes = List.of();
     private List<BackLinkAttribute> backLinks = List.of();
     private List<PivotAttribute> pivots = List.of();
@@ -226,6 +230,16 @@ public final class ModelEntity<E> {
     /** All associations to many, over pivots or not. */
     public List<ToMany> allToManys() {
         return allToManys;
+    }
+
+    /** The attributes in which a user may change something: neither versions nor what the database computes. */
+    public List<StoredAttribute> watched() {
+        List<StoredAttribute> known = watched;
+        if (known == null) {
+            known = stored.stream().filter(attribute -> !attribute.isManaged()).toList();
+            watched = known;
+        }
+        return known;
     }
 
     /** Whether its objects have links or values that are read later, which have to know their unit. */

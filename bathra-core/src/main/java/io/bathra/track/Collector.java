@@ -184,7 +184,9 @@ public final class Collector {
 
     private static @Nullable BitSet changed(Entry<?> entry) {
         BitSet changed = null;
-        for (StoredAttribute attribute : entry.entity().stored()) {
+        List<StoredAttribute> watched = entry.entity().watched();
+        for (int i = 0; i < watched.size(); i++) { // no iterator: this is done for each entity of each flush
+            StoredAttribute attribute = watched.get(i);
             if (entry.isChanged(attribute)) {
                 changed = changed == null ? new BitSet() : changed;
                 changed.set(attribute.slot());

@@ -202,11 +202,8 @@ public final class Entry<E> implements Tie {
         return attribute instanceof LinkAttribute ? now : attribute.shape().kept(now);
     }
 
-    /** Whether a slot has another value than the row. Versions and computed values are never the user's to change. */
+    /** Whether a slot that the user may change has another value than the row. */
     boolean isChanged(StoredAttribute attribute) {
-        if (attribute.isManaged()) {
-            return false;
-        }
         if (attribute.isLater()) {
             return Doors.later().isChanged(attribute.later(object));
         }
@@ -250,7 +247,7 @@ public final class Entry<E> implements Tie {
         if (tracker.isReadOnly()) {
             return false;
         }
-        for (StoredAttribute attribute : entity.stored()) {
+        for (StoredAttribute attribute : entity.watched()) {
             if (isChanged(attribute)) {
                 return true;
             }

@@ -88,7 +88,7 @@ final class PartsDifference {
 
     private static boolean hasChanged(Entry<HiddenRow> row) {
         for (StoredAttribute stored : row.entity().stored()) {
-            if (!stored.isKey() && row.isChanged(stored)) {
+            if (!stored.isKey() && !stored.isManaged() && row.isChanged(stored)) {
                 return true;
             }
         }

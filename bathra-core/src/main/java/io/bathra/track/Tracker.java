@@ -34,9 +34,9 @@ public final class Tracker {
     private final boolean readOnly;
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
-    private final Map<ModelEntity<?>, Map<Object, Entry<?>>> byKey = new HashMap<>();
+    private final Map<ModelEntity<?>, KeyIndex> byKey = new HashMap<>();
     private @Nullable ModelEntity<?> lastEntity;
-    private Map<Object, Entry<?>> lastKeys = Map.of();
+    private KeyIndex lastKeys = new KeyIndex();
     private final ObjectIndex byObject = new ObjectIndex();
 
     /** Objects that were removed here; whoever still holds one holds nothing. */
@@ -340,9 +340,9 @@ public final class Tracker {
     }
 
     /** Rows of one entity come after one another, so its map is kept at hand. */
-    private Map<Object, Entry<?>> keysOf(ModelEntity<?> entity) {
+    private KeyIndex keysOf(ModelEntity<?> entity) {
         if (lastEntity != entity) {
-            lastKeys = byKey.computeIfAbsent(entity, e -> new HashMap<>());
+            lastKeys = byKey.computeIfAbsent(entity, e -> new KeyIndex());
             lastEntity = entity;
         }
         return lastKeys;
@@ -350,7 +350,7 @@ public final class Tracker {
 
     /** The entry has a key from now on. */
     void known(Entry<?> entry) {
-        keysOf(entry.entity()).put(Objects.requireNonNull(entry.key), entry);
+        keysOf(entry.entity()).put(entry);
     }
 
     /** The entry is not known by its key any more. */

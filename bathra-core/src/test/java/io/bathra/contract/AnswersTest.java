@@ -126,6 +126,11 @@ class AnswersTest extends BoatContract {
                     .containsExactly(2L);
             assertThat(work.from(Boat.class).where(no(Boat::friends)).keys()).containsExactly(3L);
             assertThat(work.from(Owner.class)
+                            .where(any(Owner::boats, the(Boat::code).is("B")))
+                            .as(the(Owner::name))
+                            .list())
+                    .containsExactly("Aline");
+            assertThat(work.from(Owner.class)
                             .where(any(
                                     Owner::boats,
                                     any(Boat::friends, the(Owner::name).is("Aline"))))

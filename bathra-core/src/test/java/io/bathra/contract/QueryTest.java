@@ -17,8 +17,13 @@ import io.bathra.harbour.Vessel;
 import io.bathra.query.Condition;
 import io.bathra.testing.TestDatabase;
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Random;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -210,6 +215,29 @@ class QueryTest extends HarbourContract {
             assertThatThrownBy(() -> the(Vessel::imo).is((String) null))
                     .hasMessage("imo = null is never true; use isMissing()");
         }
+    }
+
+    @Test
+    void whatIsForgottenIsForgottenAlone() {
+        store.run(work -> {
+            work.from(PortCall.class).delete();
+            work.from(Vessel.class).delete();
+        });
+        storeFleet(300, 0);
+        store.run(work -> {
+            Map<Long, Vessel> known = new HashMap<>();
+            work.from(Vessel.class).list().forEach(vessel -> known.put(vessel.id(), vessel));
+            Random random = new Random(11);
+            for (int round = 0; round < 3; round++) {
+                List<Long> ids = new ArrayList<>(known.keySet());
+                Collections.shuffle(ids, random);
+                ids.subList(0, 60).forEach(id -> work.forget(known.remove(id)));
+                int statements = work.trace().statements().size();
+                known.forEach((id, vessel) ->
+                        assertThat(work.require(Vessel.class, id)).isSameAs(vessel));
+                assertThat(work.trace().statements()).hasSize(statements);
+            }
+        });
     }
 
     @Test

@@ -30,6 +30,8 @@ class CompilerTest {
             final class Sample {
                 static final LocalDateTime NOON = LocalDateTime.MIN;
                 static <T extends Entry<Long>> Condition<T> stored() { return the(T::id).isPresent(); }
+                record Arrival(LocalDateTime eta, String vessel) {}
+                record Tally(String vessel, long calls) {}
                 static Object sample(Query<PortCall> calls, Query<Vessel> vessels) {
                     return %s;
                 }
@@ -56,6 +58,14 @@ class CompilerTest {
                 "text(Vessel.class, Vessel::name).contains(\"x\").toString()",
                 "calls.where(the(PortCall::eta).above(NOON), anyOf(the(PortCall::id).is(1L), not(the(PortCall::id).is(2L))))",
                 "calls.where(Sample.<PortCall>stored())",
+                "calls.as(Arrival::new, the(PortCall::eta), text(PortCall::vessel, Vessel::name))",
+                "calls.groupBy(text(PortCall::vessel, Vessel::name)).having(count().above(2L)).as(Tally::new, text(PortCall::vessel, Vessel::name), count())",
+                "calls.where(dateTime(PortCall::eta).year().is(2026), any(PortCall::movements, the(Movement::id).is(1L)))",
+                "calls.where(the(PortCall::eta).above(parameter(\"since\", LocalDateTime.class))).with(\"since\", NOON)",
+                "vessels.where(number(Vessel::getLengthMetres).times(BigDecimal.TEN).above(BigDecimal.ONE))",
+                "vessels.where(text(Vessel::imo).length().above(6), text(Vessel::imo).ignoringCase().is(\"x\"))",
+                "vessels.as(max(the(Vessel::imo)))",
+                "vessels.beside(PortCall.class, matching(the(Vessel::id), the(PortCall::vessel, Vessel::id)))",
                 "vessels.where(stored(), stored())",
                 "calls.orderBy(the(PortCall::eta).ascending(), text(PortCall::vessel, Vessel::name).descending())",
                 "calls.alongWith(PortCall::vessel, PortCall::movements)",
@@ -84,6 +94,17 @@ class CompilerTest {
                 "the(PortCall::eta).startsWith(\"2026\")",
                 "calls.where(the(Vessel::imo).is(\"9\"))",
                 "calls.orderBy(the(Vessel::imo).ascending())",
+                "calls.as(Arrival::new, text(PortCall::vessel, Vessel::name), the(PortCall::eta))",
+                "calls.groupBy(the(Vessel::imo))",
+                "calls.where(dateTime(PortCall::eta).year().is(\"2026\"))",
+                "calls.where(date(PortCall::eta).year().is(2026))",
+                "calls.where(any(PortCall::movements, the(Vessel::imo).is(\"9\")))",
+                "calls.where(any(PortCall::vessel))",
+                "calls.where(number(PortCall::eta).plus(1).above(2))",
+                "vessels.where(number(Vessel::getLengthMetres).times(10).above(BigDecimal.ONE))",
+                "vessels.as(sum(text(Vessel::imo)))",
+                "vessels.where(the(Vessel::id).above(parameter(\"id\", String.class)))",
+                "vessels.beside(PortCall.class, matching(the(Vessel::imo), the(PortCall::vessel, Vessel::id)))",
                 "calls.alongWith(PortCall::eta)",
                 "calls.alongWith(Vessel::operator)",
                 "vessels.where(anyOf(the(Vessel::imo).is(\"9\"), the(PortCall::eta).is(NOON)))",

@@ -50,6 +50,17 @@ class SamplesTest {
     }
 
     @Test
+    void askingSaysWhatItSays() {
+        assertThat(output(() -> Asking.main(new String[0])))
+                .contains("27 arrivals, first Arrival[eta=2026-04-01T20:10, vessel=Nordgull]")
+                .contains("with [2026-04-01T00:00, nord%, FIRST]")
+                .contains("Month[month=4, status=DEPARTED, calls=72, last=2026-04-30T21:40]")
+                .contains("4 long vessels without a valid radio certificate")
+                .contains("Förderos (9166558) on page 1, Strandvarde (9124940) on page 2")
+                .contains("3 licences beside their pilots");
+    }
+
+    @Test
     void plainSqlSaysWhatItSays() {
         assertThat(output(() -> PlainSql.main(new String[0])))
                 .contains("60 vessels; most often here: Traffic[vessel=Ternros, calls=15]")
