@@ -59,13 +59,12 @@ final class CommitTokens {
         }
         String token = UUID.randomUUID().toString();
         List<String> swept = sweep(transaction);
-        put(transaction, token);
         try {
+            put(transaction, token);
             transaction.commit();
         } catch (CommitUnknownException e) {
             transaction.close(); // which makes the database decide, if it has not heard of the loss
-            served.addAll(swept); // deleting one twice does no harm
-            servedCount.addAndGet(swept.size());
+            leaveToSweep(swept); // deleting one twice does no harm
             if (!wasCommitted(token, e)) {
                 throw new ConnectionLostException(
                         "the connection was lost during COMMIT, and nothing was committed; do the work again",
@@ -73,12 +72,16 @@ final class CommitTokens {
                         e);
             }
         } catch (BathraException e) {
-            served.addAll(swept);
-            servedCount.addAndGet(swept.size());
+            leaveToSweep(swept);
             throw e;
         }
-        served.add(token);
-        servedCount.incrementAndGet();
+        leaveToSweep(List.of(token));
+    }
+
+    /** These tokens are to be deleted by a later unit. */
+    private void leaveToSweep(List<String> tokens) {
+        served.addAll(tokens);
+        servedCount.addAndGet(tokens.size());
     }
 
     private boolean wasCommitted(String token, CommitUnknownException unknown) {

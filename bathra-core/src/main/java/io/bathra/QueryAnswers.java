@@ -239,7 +239,7 @@ final class QueryAnswers implements Answers {
             transaction.query(
                     "select " + describe(selection.question()),
                     select.text(),
-                    result -> rows.add(selection.maker().apply(values.row(result))));
+                    result -> rows.add(made(selection, values.row(result))));
             return rows;
         });
     }
@@ -254,7 +254,25 @@ final class QueryAnswers implements Answers {
                 transaction,
                 "select " + describe(selection.question()),
                 select.text(),
-                cursor -> () -> cursor.use(result -> selection.maker().apply(values.row(result))));
+                cursor -> () -> cursor.use(result -> made(selection, values.row(result))));
+    }
+
+    /** A constructor that takes a primitive knows nothing of missing values. */
+    private static <R> R made(Selection<R> selection, @Nullable Object[] row) {
+        try {
+            return selection.maker().apply(row);
+        } catch (NullPointerException e) {
+            List<Term> missing = new ArrayList<>(selection.terms());
+            missing.removeIf(term -> row[selection.terms().indexOf(term)] != null);
+            if (missing.isEmpty()) {
+                throw e;
+            }
+            throw new BathraException(
+                    "a row has no value for " + missing
+                            + ", and what is made of it cannot do without; take a boxed type"
+                            + " there, or say orElse(...)",
+                    e);
+        }
     }
 
     private Select values(Selection<?> selection) {

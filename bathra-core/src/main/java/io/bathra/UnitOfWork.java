@@ -201,7 +201,7 @@ public final class UnitOfWork implements AutoCloseable {
      * rows are gone. Listeners hear nothing of it.
      *
      * <pre>{@code
-     * List<Vessel> long = work.sql("select * from vessel where length > :metres").with("metres", 300).as(Vessel.class).list();
+     * List<Vessel> large = work.sql("select * from vessel where length > :metres").with("metres", 300).as(Vessel.class).list();
      * }</pre>
      */
     public SqlCall<Map<String, @Nullable Object>> sql(String text) {

@@ -3,6 +3,7 @@ package io.bathra.contract;
 import static io.bathra.query.Ask.any;
 import static io.bathra.query.Ask.count;
 import static io.bathra.query.Ask.element;
+import static io.bathra.query.Ask.longSum;
 import static io.bathra.query.Ask.matching;
 import static io.bathra.query.Ask.max;
 import static io.bathra.query.Ask.no;
@@ -80,6 +81,16 @@ class AnswersTest extends BoatContract {
                             boats.as(Tally::new, the(Boat::seats), count()).list())
                     .hasMessageContaining("'seats' may differ from row to row of a group");
         });
+    }
+
+    @Test
+    void aMissingValueIsNoPrimitive() {
+        store.run(work -> assertThatThrownBy(() -> work.from(Boat.class)
+                        .groupBy(number(Boat::seats).orElse(1))
+                        .as(Tally::new, number(Boat::seats).orElse(1), longSum(number(Boat::seats)))
+                        .list())
+                .isInstanceOf(BathraException.class)
+                .hasMessageContaining("a row has no value for [sum(seats)]"));
     }
 
     @Test
