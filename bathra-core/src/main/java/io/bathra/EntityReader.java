@@ -56,9 +56,9 @@ final class EntityReader {
         List<Entry<?>> upToDate = new ArrayList<>();
         Cohort cohort = new Cohort();
         try (Cursor cursor = transaction.cursor(cause, text, false)) {
-            NamedColumns columns = cursor.use(result -> NamedColumns.ofEntity(entity, result));
+            RowReader rows = cursor.use(result -> NamedColumns.ofEntity(transaction, entity, result));
             while (cursor.next()) {
-                Entry<E> entry = entry(entity, cursor.use(result -> columns.row(transaction, result)), upToDate);
+                Entry<E> entry = entry(entity, cursor.use(result -> rows.row(result, 1)), upToDate);
                 cohort.add(entry);
                 entries.add(entry);
             }

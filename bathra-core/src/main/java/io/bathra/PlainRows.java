@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.error.BathraException;
 import io.bathra.jdbc.Cursor;
+import io.bathra.jdbc.RowReader;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ModelEntity;
 import io.bathra.sql.SqlText;
@@ -93,9 +94,9 @@ abstract class PlainRows<R> {
                                 + " the statement, or read records\n  statement: " + text.sql());
             }
             return CursorStream.of(level, transaction, CAUSE, text, cursor -> {
-                NamedColumns columns = cursor.use(result -> NamedColumns.ofEntity(entity, result));
+                RowReader columns = cursor.use(result -> NamedColumns.ofEntity(transaction, entity, result));
                 UntrackedRows<E> rows = new UntrackedRows<>(level.store(), transaction, entity);
-                return () -> cursor.use(result -> rows.of(columns.row(transaction, result)));
+                return () -> cursor.use(result -> rows.of(columns.row(result, 1)));
             });
         }
     }

@@ -154,6 +154,7 @@ final class QueryAnswers implements Answers {
     public <E, F> List<Beside.Row<E, F>> list(Beside<E, F> both) {
         ModelEntity<E> left = entity(both.left());
         ModelEntity<F> right = entity(both.right());
+        refuseHolding(both.left(), "rows side by side");
         Select select = QueryWriter.beside(store.dialect(), left, right, both, false);
         ready(select);
         return work.reading(() -> {
@@ -169,6 +170,14 @@ final class QueryAnswers implements Answers {
     private void refuseLocking(Question<?> question) {
         if (question.locking() != null) {
             work.refuseWriting(describe(question) + " holds rows for an update");
+        }
+    }
+
+    /** A lock that nobody takes is worse than none that was asked for. */
+    private void refuseHolding(Question<?> question, String what) {
+        if (question.locking() != null) {
+            throw new BathraException(describe(question) + " holds rows for an update, but is asked for " + what
+                    + "; rows are held by list(), page(...), first(), one() and stream()");
         }
     }
 
@@ -210,6 +219,7 @@ final class QueryAnswers implements Answers {
 
     @Override
     public List<Object> keys(Question<?> question) {
+        refuseHolding(question, "keys");
         ModelEntity<?> entity = entity(question);
         Select select = QueryWriter.keys(store.dialect(), entity, question);
         ready(select);
@@ -276,6 +286,7 @@ final class QueryAnswers implements Answers {
     }
 
     private Select values(Selection<?> selection) {
+        refuseHolding(selection.question(), "values");
         return QueryWriter.values(store.dialect(), entity(selection.question()), selection);
     }
 

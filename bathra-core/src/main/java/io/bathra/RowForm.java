@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.access.RecordMaker;
 import io.bathra.error.BathraException;
+import io.bathra.jdbc.ColumnReader;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnType;
 import io.bathra.model.Naming;
@@ -40,7 +41,8 @@ interface RowForm<R> {
             throw new BathraException("a " + type.getSimpleName() + " is made of one column, but the answer has "
                     + labels.keySet() + "; select one, or ask for a record");
         }
-        return row -> (R) value(transaction, row, 1, columnType);
+        ColumnReader reader = reader(transaction, columnType);
+        return row -> (R) reader.read(row, 1);
     }
 
     private static Map<String, @Nullable Object> map(
@@ -52,47 +54,45 @@ interface RowForm<R> {
         return map;
     }
 
-    private static @Nullable Object value(Transaction transaction, ResultSet result, int index, ColumnType type)
-            throws SQLException {
+    /** What reads a column of which only the wanted type is known: decimals come without trailing zeros. */
+    private static ColumnReader reader(Transaction transaction, ColumnType type) {
         if (type.kind() != ColumnType.Kind.DECIMAL) {
-            return transaction.read(result, index, type);
+            return transaction.reader(type);
         }
-        BigDecimal value = result.getBigDecimal(index); // of a scale that nobody has declared
-        if (value == null) {
-            return null;
-        }
-        BigDecimal plain = value.stripTrailingZeros();
-        return plain.scale() < 0 ? plain.setScale(0) : plain;
+        return (result, index) -> {
+            BigDecimal value = result.getBigDecimal(index);
+            BigDecimal plain = value == null ? null : value.stripTrailingZeros();
+            return plain == null || plain.scale() >= 0 ? plain : plain.setScale(0);
+        };
     }
 
     /** A record of columns with the names of its components. */
     final class RecordForm<R> implements RowForm<R> {
         private final RecordMaker<R> maker;
-        private final ColumnType[] types;
+        private final ColumnReader[] readers;
         private final int[] indexes;
-        private final Transaction transaction;
 
-        private RecordForm(RecordMaker<R> maker, ColumnType[] types, int[] indexes, Transaction transaction) {
+        private RecordForm(RecordMaker<R> maker, ColumnReader[] readers, int[] indexes) {
             this.maker = maker;
-            this.types = types;
+            this.readers = readers;
             this.indexes = indexes;
-            this.transaction = transaction;
         }
 
         static <R> RecordForm<R> of(Class<R> type, Map<String, Integer> labels, Transaction transaction) {
             RecordComponent[] components = type.getRecordComponents();
-            ColumnType[] types = new ColumnType[components.length];
+            ColumnReader[] readers = new ColumnReader[components.length];
             int[] indexes = new int[components.length];
             for (int i = 0; i < components.length; i++) {
                 RecordComponent component = components[i];
                 String place = type.getSimpleName() + "." + component.getName();
-                types[i] = ColumnType.of(component.getType())
+                ColumnType columnType = ColumnType.of(component.getType())
                         .orElseThrow(() -> new BathraException(place + " is of "
                                 + component.getType().getName() + ", which no column becomes; take a text, a number, a"
                                 + " date or the like"));
+                readers[i] = reader(transaction, columnType);
                 indexes[i] = index(component.getName(), labels, place);
             }
-            return new RecordForm<>(RecordMaker.of(type), types, indexes, transaction);
+            return new RecordForm<>(RecordMaker.of(type), readers, indexes);
         }
 
         private static int index(String component, Map<String, Integer> labels, String place) {
@@ -111,7 +111,7 @@ interface RowForm<R> {
         public R row(ResultSet result) throws SQLException {
             @Nullable Object[] values = new Object[indexes.length];
             for (int i = 0; i < values.length; i++) {
-                values[i] = value(transaction, result, indexes[i], types[i]);
+                values[i] = readers[i].read(result, indexes[i]);
             }
             return maker.make(values);
         }

@@ -148,7 +148,7 @@ public final class Store implements AutoCloseable {
         return begin(Terms.PLAIN);
     }
 
-    /** Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts plays no part. */
+    /** Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts decides of commit tokens alone. */
     public UnitOfWork begin(Terms terms) {
         return new UnitOfWork(this, Objects.requireNonNull(terms, "terms"), null);
     }

@@ -7,6 +7,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /** Reads the rows of an entity. Made once for an entity. */
@@ -16,6 +17,9 @@ public final class RowReader {
 
     /** One for each column, in their order. */
     private final ColumnReader[] columns;
+
+    /** Where each column stands, counted from the first one. */
+    private final int[] places;
 
     RowReader(Database database, ModelEntity<?> entity) {
         slots = entity.stored().size();
@@ -27,6 +31,19 @@ public final class RowReader {
             }
         }
         columns = readers.toArray(ColumnReader[]::new);
+        places = IntStream.range(0, columns.length).toArray();
+    }
+
+    private RowReader(RowReader other, int[] places) {
+        slots = other.slots;
+        attributes = other.attributes;
+        columns = other.columns;
+        this.places = places;
+    }
+
+    /** The same for a statement in which the columns stand elsewhere, counted from the first one. */
+    public RowReader at(int[] otherPlaces) {
+        return new RowReader(this, otherPlaces.clone());
     }
 
     /**
@@ -39,14 +56,14 @@ public final class RowReader {
         int next = 0;
         for (StoredAttribute attribute : attributes) {
             if (attribute.isOneValue()) {
-                row[attribute.slot()] = columns[next].read(result, from + next);
+                row[attribute.slot()] = columns[next].read(result, from + places[next]);
                 next++;
                 continue;
             }
             int width = attribute.columns().size();
             List<@Nullable Object> parts = new ArrayList<>(width);
             for (int i = 0; i < width; i++) {
-                parts.add(columns[next].read(result, from + next));
+                parts.add(columns[next].read(result, from + places[next]));
                 next++;
             }
             row[attribute.slot()] = attribute.shape().assemble(parts);

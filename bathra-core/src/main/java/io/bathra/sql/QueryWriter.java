@@ -87,10 +87,9 @@ public final class QueryWriter {
     /** Selects whole rows: the entity's stored attributes in their order. */
     public static Select rows(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(dialect, entity, question);
-        String tail = writer.where(null) + writer.order() + writer.slice();
         return writer.select(
                 writer.rowColumns(),
-                tail + (question.locking() == null ? "" : dialect.locking(question.locking(), ROOT)),
+                writer.where(null) + writer.order() + writer.slice() + writer.locking(),
                 List.of());
     }
 
@@ -117,7 +116,10 @@ public final class QueryWriter {
         }
         String tail = writer.where(
                 after == null ? null : new SeekWriter(writer.terms, values, List.copyOf(question.orderings()), after));
-        return writer.select(String.join(", ", columns), tail + writer.order() + " limit " + rows, List.copyOf(values));
+        return writer.select(
+                String.join(", ", columns),
+                tail + writer.order() + " limit " + rows + writer.locking(),
+                List.copyOf(values));
     }
 
     /** The question's own orderings in words, by which marks are told apart. */
@@ -309,6 +311,10 @@ public final class QueryWriter {
         return asItIs
                 ? place.sql() + (ordering.descending() ? " desc" : "")
                 : dialect.ordered(term, ordering.descending(), ordering.nullsFirst());
+    }
+
+    private String locking() {
+        return question.locking() == null ? "" : dialect.locking(question.locking(), ROOT);
     }
 
     private String slice() {

@@ -238,10 +238,22 @@ class TermsTest extends BoatContract {
             assertThatThrownBy(() -> other.from(Boat.class).forUpdate().list())
                     .isInstanceOf(UnitStateException.class)
                     .hasMessageContaining("read-only");
+            assertThatThrownBy(() -> holder.from(Boat.class).forUpdate().keys())
+                    .hasMessageContaining("holds rows for an update, but is asked for keys");
+            assertThatThrownBy(() -> holder.from(Boat.class)
+                            .forUpdate()
+                            .as(the(Boat::code))
+                            .list())
+                    .hasMessageContaining("is asked for values");
             if (database == TestDatabase.SQLITE) {
                 return; // the holder has the whole database
             }
             try (UnitOfWork third = store.begin()) {
+                assertThat(third.from(Boat.class)
+                                .forUpdate(Locking.SKIP_LOCKED)
+                                .page(3, null)
+                                .items())
+                        .hasSize(2);
                 assertThat(third.from(Boat.class).forUpdate(Locking.SKIP_LOCKED).list())
                         .extracting(Boat::code)
                         .containsExactly("B", "C");
