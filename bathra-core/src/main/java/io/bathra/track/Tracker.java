@@ -150,7 +150,6 @@ public final class Tracker {
         entry.added = true;
     }
 
-    /** A removed entity is one like others again. */
     /** Removes an entity whose row is stored; taken back with what the log remembers. */
     public void remove(Entry<?> entry, UndoLog undo) {
         if (entry.state == State.STORED) {
@@ -159,6 +158,7 @@ public final class Tracker {
         }
     }
 
+    /** A removed entity is one like others again. */
     void takeBack(Entry<?> entry) {
         if (entry.state == State.REMOVED) {
             entry.state = State.STORED;
