@@ -34,7 +34,11 @@ final class CursorStream<R> extends AbstractSpliterator<R> implements AutoClosea
      * @param rows what makes a row of the cursor's place
      */
     static <R> Stream<R> of(
-            SqlLevel level, Transaction transaction, String cause, SqlText text, Function<Cursor, Supplier<R>> rows) {
+            SqlLevel level,
+            Transaction transaction,
+            CharSequence cause,
+            SqlText text,
+            Function<Cursor, Supplier<R>> rows) {
         @Nullable Cursor[] opened = new Cursor[1];
         try {
             CursorStream<R> stream = level.reading(() -> {

@@ -51,10 +51,10 @@ final class EntityReader {
     }
 
     /** Reads the rows of a plain statement, whose columns may stand in any order. */
-    <E> List<Entry<E>> readNamed(String cause, ModelEntity<E> entity, SqlText text) {
+    <E> List<Entry<E>> readNamed(CharSequence cause, ModelEntity<E> entity, SqlText text) {
         List<Entry<E>> entries = new ArrayList<>();
         List<Entry<?>> upToDate = new ArrayList<>();
-        Cohort cohort = new Cohort();
+        Cohort cohort = tracker.newCohort();
         try (Cursor cursor = transaction.cursor(cause, text, false)) {
             RowReader rows = cursor.use(result -> NamedColumns.ofEntity(transaction, entity, result));
             while (cursor.next()) {
@@ -78,35 +78,60 @@ final class EntityReader {
     }
 
     /** Reads the rows of a select over the stored attributes of an entity. */
-    <E> List<Entry<E>> read(String cause, ModelEntity<E> entity, SqlText select) {
+    <E> List<Entry<E>> read(CharSequence cause, ModelEntity<E> entity, SqlText select) {
         return read(cause, entity, select, (entry, result, index) -> {});
     }
 
+    /**
+     * Reads the rows of a select over the stored attributes of an entity, none of which comes twice: where none is known
+     * before, none need be looked for.
+     *
+     * @param objects where to put the objects
+     * @return their entries
+     */
+    <E> List<Entry<?>> readDistinct(CharSequence cause, ModelEntity<E> entity, SqlText select, List<E> objects) {
+        boolean anew = tracker.knowsNone(entity) && !entity.isView();
+        List<Entry<?>> upToDate = new ArrayList<>();
+        Cohort cohort = tracker.newCohort();
+        RowReader rows = transaction.rowReader(entity);
+        transaction.query(cause, select, result -> {
+            @Nullable Object[] row = rows.row(result, 1);
+            Entry<E> entry = anew
+                    ? tracker.loader().stored(entity, entity.instantiate(), row, true)
+                    : entry(entity, row, upToDate);
+            cohort.add(entry);
+            objects.add(entry.object());
+        });
+        readParts(entity, anew ? cohort.members() : upToDate);
+        return cohort.members();
+    }
+
     /** Reads the rows of a select over the stored attributes of an entity, and more columns behind them. */
-    <E> List<Entry<E>> read(String cause, ModelEntity<E> entity, SqlText select, Beyond beyond) {
+    <E> List<Entry<E>> read(CharSequence cause, ModelEntity<E> entity, SqlText select, Beyond beyond) {
         List<Entry<E>> entries = new ArrayList<>();
         List<Entry<?>> upToDate = new ArrayList<>();
-        Cohort cohort = new Cohort();
+        Cohort cohort = tracker.newCohort();
         int width = entity.columnsWithRow().size();
         RowReader rows = transaction.rowReader(entity);
         transaction.query(cause, select, result -> {
             Entry<E> entry = entry(entity, rows.row(result, 1), upToDate);
             beyond.read(entry, result, width + 1);
+            cohort.add(entry);
             entries.add(entry);
         });
-        cohort.addAll(entries);
         readParts(entity, upToDate);
         return entries;
     }
 
     /** Reads the rows of a select over the stored attributes of two entities. */
-    <E, F> List<Beside.Row<E, F>> readBeside(String cause, ModelEntity<E> left, ModelEntity<F> right, SqlText select) {
+    <E, F> List<Beside.Row<E, F>> readBeside(
+            CharSequence cause, ModelEntity<E> left, ModelEntity<F> right, SqlText select) {
         List<Beside.Row<E, F>> rows = new ArrayList<>();
         Map<ModelEntity<?>, List<Entry<?>>> upToDate = new LinkedHashMap<>();
         List<Entry<?>> ofLeft = upToDate.computeIfAbsent(left, entity -> new ArrayList<>());
         List<Entry<?>> ofRight = upToDate.computeIfAbsent(right, entity -> new ArrayList<>());
-        Cohort leftCohort = new Cohort();
-        Cohort rightCohort = new Cohort();
+        Cohort leftCohort = tracker.newCohort();
+        Cohort rightCohort = tracker.newCohort();
         int width = left.columnsWithRow().size();
         RowReader ofLeftRows = transaction.rowReader(left);
         RowReader ofRightRows = transaction.rowReader(right);
@@ -124,7 +149,7 @@ final class EntityReader {
     /** Reads the parts of several owners, and brings their collections up to date. */
     void readParts(ModelEntity<?> entity, List<Entry<?>> owners) {
         for (PartsAttribute parts : entity.parts()) {
-            Cohort cohort = new Cohort();
+            Cohort cohort = tracker.newCohort();
             partRows(parts, owners)
                     .forEach((owner, rows) ->
                             tracker.loader().parts(owner, parts, rows).forEach(cohort::add));
@@ -162,7 +187,7 @@ final class EntityReader {
     private <E> Entry<E> entry(ModelEntity<E> entity, @Nullable Object[] row, List<Entry<?>> upToDate) {
         Entry<?> known = tracker.entry(entity, Objects.requireNonNull(entity.keyIn(row)));
         if (known == null) {
-            Entry<E> entry = tracker.loader().stored(entity, entity.instantiate(), row);
+            Entry<E> entry = tracker.loader().stored(entity, entity.instantiate(), row, false);
             if (!entity.parts().isEmpty()) {
                 upToDate.add(entry);
             }
@@ -205,7 +230,7 @@ final class EntityReader {
     /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
     static void readAgain(
             Transaction transaction,
-            String cause,
+            CharSequence cause,
             ModelEntity<?> entity,
             List<Object> keys,
             String locking,

@@ -37,7 +37,7 @@ final class NamedColumns {
             }
             places[i] = index - 1;
         }
-        return transaction.rowReader(entity).at(places);
+        return transaction.rowReader(entity, places);
     }
 
     /** The columns of an answer in their order, by their names in small letters. */

@@ -4,6 +4,7 @@ import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.ValueReader;
 import io.bathra.model.Attribute;
 import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.ColumnAttribute;
@@ -22,9 +23,9 @@ import io.bathra.query.Selection;
 import io.bathra.query.Term;
 import io.bathra.sql.MarkValues;
 import io.bathra.sql.Place;
-import io.bathra.sql.QueryWriter;
-import io.bathra.sql.QueryWriter.Select;
+import io.bathra.sql.Select;
 import io.bathra.sql.SqlText;
+import io.bathra.trace.Cause;
 import io.bathra.track.Entry;
 import java.lang.reflect.RecordComponent;
 import java.sql.ResultSet;
@@ -61,11 +62,13 @@ final class QueryAnswers implements Answers {
     public <E> List<E> list(Question<E> question) {
         ModelEntity<E> entity = entity(question);
         refuseLocking(question);
-        Select select = QueryWriter.rows(store.dialect(), entity, question);
+        Select select = store.queries().rows(entity, question);
         ready(select);
         return work.reading(() -> {
             ReadSide into = question.isUntracked() ? side.aside() : side;
-            List<E> objects = objects(into, question, into.reader().read(describe(question), entity, select.text()));
+            List<E> objects = new ArrayList<>();
+            List<Entry<?>> entries = into.reader().readDistinct(cause("", question), entity, select.text(), objects);
+            readAlong(into, entity, question, entries);
             if (into != side) {
                 into.close();
             }
@@ -73,22 +76,16 @@ final class QueryAnswers implements Answers {
         });
     }
 
-    private <E> List<E> objects(ReadSide into, Question<E> question, List<Entry<E>> entries) {
-        question.along().forEach(relation -> readAlong(into, entity(question), entries, relation));
-        List<E> objects = new ArrayList<>(entries.size());
-        entries.forEach(entry -> objects.add(entry.object()));
-        return objects;
-    }
-
-    private static <E> void readAlong(ReadSide into, ModelEntity<E> entity, List<Entry<E>> entries, Accessor relation) {
-        Attribute attribute = entity.attribute(relation);
-        List<Entry<?>> owners = new ArrayList<>(entries);
-        if (attribute instanceof LinkAttribute link) {
-            into.cohorts().readLinks(owners, link);
-        } else if (attribute instanceof BackLinkAttribute back) {
-            into.cohorts().readBackLinks(owners, back);
-        } else if (attribute instanceof ToMany many) {
-            into.cohorts().readToManys(owners, many);
+    private static void readAlong(ReadSide into, ModelEntity<?> entity, Question<?> question, List<Entry<?>> owners) {
+        for (Accessor relation : question.along()) {
+            Attribute attribute = entity.attribute(relation);
+            if (attribute instanceof LinkAttribute link) {
+                into.cohorts().readLinks(owners, link);
+            } else if (attribute instanceof BackLinkAttribute back) {
+                into.cohorts().readBackLinks(owners, back);
+            } else if (attribute instanceof ToMany many) {
+                into.cohorts().readToManys(owners, many);
+            }
         }
     }
 
@@ -96,21 +93,24 @@ final class QueryAnswers implements Answers {
     public <E> Page<E> page(Question<E> question, int size, @Nullable Mark after) {
         ModelEntity<E> entity = entity(question);
         refuseLocking(question);
-        Select select = QueryWriter.page(store.dialect(), entity, question, size + 1, after);
+        Select select = store.queries().page(entity, question, size + 1, after);
         ready(select);
         return work.reading(() -> {
             ReadSide into = question.isUntracked() ? side.aside() : side;
             List<List<@Nullable String>> marks = new ArrayList<>();
             List<Entry<E>> entries = into.reader()
                     .read(
-                            describe(question),
+                            cause("", question),
                             entity,
                             select.text(),
                             (entry, result, index) -> marks.add(markValues(select.values(), result, index)));
             boolean more = entries.size() > size;
             List<Entry<E>> kept = more ? entries.subList(0, size) : entries;
-            Mark mark = more ? new Mark(QueryWriter.orderOf(question), marks.get(size - 1)) : null;
-            Page<E> page = new Page<>(objects(into, question, kept), mark);
+            Mark mark = more ? new Mark(question.order(), marks.get(size - 1)) : null;
+            readAlong(into, entity, question, new ArrayList<>(kept));
+            List<E> objects = new ArrayList<>(kept.size());
+            kept.forEach(entry -> objects.add(entry.object()));
+            Page<E> page = new Page<>(objects, mark);
             if (into != side) {
                 into.close();
             }
@@ -138,9 +138,9 @@ final class QueryAnswers implements Answers {
             return question.limit().isPresent() ? from.limit(question.limit().getAsInt()) : from;
         }
         refuseLocking(question);
-        Select select = QueryWriter.rows(store.dialect(), entity, question);
+        Select select = store.queries().rows(entity, question);
         ready(select);
-        return CursorStream.of(level(), transaction, describe(question), select.text(), cursor -> {
+        return CursorStream.of(level(), transaction, cause("", question), select.text(), cursor -> {
             UntrackedRows<E> rows = new UntrackedRows<>(store, transaction, entity);
             return () -> cursor.use(rows::next);
         });
@@ -155,11 +155,11 @@ final class QueryAnswers implements Answers {
         ModelEntity<E> left = entity(both.left());
         ModelEntity<F> right = entity(both.right());
         refuseHolding(both.left(), "rows side by side");
-        Select select = QueryWriter.beside(store.dialect(), left, right, both, false);
+        Select select = store.queries().beside(left, right, both, false);
         ready(select);
         return work.reading(() -> {
             ReadSide into = both.left().isUntracked() ? side.aside() : side;
-            List<Beside.Row<E, F>> rows = into.reader().readBeside(describe(both.left()), left, right, select.text());
+            List<Beside.Row<E, F>> rows = into.reader().readBeside(cause("", both.left()), left, right, select.text());
             if (into != side) {
                 into.close();
             }
@@ -191,24 +191,23 @@ final class QueryAnswers implements Answers {
 
     @Override
     public long count(Question<?> question) {
-        return number("count " + describe(question), QueryWriter.count(store.dialect(), entity(question), question));
+        return number(cause("count ", question), store.queries().count(entity(question), question));
     }
 
     @Override
     public long count(Beside<?, ?> both) {
         return number(
-                "count " + describe(both.left()),
-                QueryWriter.beside(store.dialect(), entity(both.left()), entity(both.right()), both, true));
+                cause("count ", both.left()),
+                store.queries().beside(entity(both.left()), entity(both.right()), both, true));
     }
 
     @Override
     public boolean exists(Question<?> question) {
-        return number("exists " + describe(question), QueryWriter.exists(store.dialect(), entity(question), question))
-                == 1;
+        return number(cause("exists ", question), store.queries().exists(entity(question), question)) == 1;
     }
 
     /** The number that a select gives; 0 when it gives no row. */
-    private long number(String cause, Select select) {
+    private long number(CharSequence cause, Select select) {
         ready(select);
         return work.reading(() -> {
             long[] number = new long[1];
@@ -221,12 +220,12 @@ final class QueryAnswers implements Answers {
     public List<Object> keys(Question<?> question) {
         refuseHolding(question, "keys");
         ModelEntity<?> entity = entity(question);
-        Select select = QueryWriter.keys(store.dialect(), entity, question);
+        Select select = store.queries().keys(entity, question);
         ready(select);
         List<StoredColumn> columns = entity.keyColumns();
         return work.reading(() -> {
             List<Object> keys = new ArrayList<>();
-            transaction.query("keys " + describe(question), select.text(), result -> {
+            transaction.query(cause("keys ", question), select.text(), result -> {
                 List<@Nullable Object> parts = new ArrayList<>(columns.size());
                 for (int i = 0; i < columns.size(); i++) {
                     parts.add(transaction.read(result, i + 1, columns.get(i).type()));
@@ -247,7 +246,7 @@ final class QueryAnswers implements Answers {
             List<R> rows = new ArrayList<>();
             ValueReader values = valueReader(select);
             transaction.query(
-                    "select " + describe(selection.question()),
+                    cause("select ", selection.question()),
                     select.text(),
                     result -> rows.add(made(selection, values.row(result))));
             return rows;
@@ -262,7 +261,7 @@ final class QueryAnswers implements Answers {
         return CursorStream.of(
                 level(),
                 transaction,
-                "select " + describe(selection.question()),
+                cause("select ", selection.question()),
                 select.text(),
                 cursor -> () -> cursor.use(result -> made(selection, values.row(result))));
     }
@@ -287,11 +286,11 @@ final class QueryAnswers implements Answers {
 
     private Select values(Selection<?> selection) {
         refuseHolding(selection.question(), "values");
-        return QueryWriter.values(store.dialect(), entity(selection.question()), selection);
+        return store.queries().values(entity(selection.question()), selection);
     }
 
     private ValueReader valueReader(Select select) {
-        return new ValueReader(transaction, select.values());
+        return transaction.valueReader(select.values());
     }
 
     @Override
@@ -331,6 +330,11 @@ final class QueryAnswers implements Answers {
         return new SetWiseDelete(work, store, transaction).delete(question, describe(question));
     }
 
+    /** What a statement is for, in words that most often nobody reads. */
+    private CharSequence cause(String what, Question<?> question) {
+        return new Cause(() -> what + describe(question));
+    }
+
     /** Conditions are left out where a secret value is among them. */
     @Override
     public String describe(Question<?> question) {
@@ -341,7 +345,7 @@ final class QueryAnswers implements Answers {
 
     @Override
     public QueryText sql(Question<?> question) {
-        return shown(question, QueryWriter.rows(store.dialect(), entity(question), question));
+        return shown(question, store.queries().rows(entity(question), question));
     }
 
     @Override
@@ -361,7 +365,7 @@ final class QueryAnswers implements Answers {
 
     @Override
     public String explain(Question<?> question) {
-        return explain(question, QueryWriter.rows(store.dialect(), entity(question), question));
+        return explain(question, store.queries().rows(entity(question), question));
     }
 
     @Override
@@ -374,7 +378,7 @@ final class QueryAnswers implements Answers {
         SqlText text = new SqlText(
                 store.dialect().explain() + select.text().sql(), select.text().params());
         return work.reading(() -> {
-            try (Cursor cursor = transaction.cursor("explain " + describe(question), text, false)) {
+            try (Cursor cursor = transaction.cursor(cause("explain ", question), text, false)) {
                 return PlanText.of(cursor, transaction);
             }
         });

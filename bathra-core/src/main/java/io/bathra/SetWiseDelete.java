@@ -12,8 +12,7 @@ import io.bathra.plan.Operation;
 import io.bathra.query.Question;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.AlongWriter.Found;
-import io.bathra.sql.QueryWriter;
-import io.bathra.sql.QueryWriter.Select;
+import io.bathra.sql.Select;
 import io.bathra.track.Entry;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -51,7 +50,7 @@ final class SetWiseDelete {
         }
         work.refuseWriting(words + " removes rows");
         DeleteRules rules = rules(entity, query, words);
-        Select keys = QueryWriter.keys(store.dialect(), entity, query);
+        Select keys = store.queries().keys(entity, query);
         Set<ModelEntity<?>> touched = new LinkedHashSet<>(keys.reads());
         touched.add(entity);
         touched.addAll(rules.concerned());
@@ -61,7 +60,7 @@ final class SetWiseDelete {
             work.flush(true); // what else is pending is no business of this query, so its listeners are told
             return oneByOne(entity, query);
         }
-        Found found = new Found(entity, query);
+        Found found = new Found(entity, keys.text());
         FlushReport report = work.writes()
                 .delete(
                         () -> write(entity, found, rules, touched),
@@ -111,7 +110,7 @@ final class SetWiseDelete {
         work.reading(() -> {
             transaction.query(
                     CAUSE,
-                    QueryWriter.rows(store.dialect(), entity, query).text(),
+                    store.queries().rows(entity, query).text(),
                     result -> rows.add(EntityReader.row(transaction, entity, result)));
             return true;
         });

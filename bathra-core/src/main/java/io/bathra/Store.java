@@ -6,15 +6,13 @@ import io.bathra.jdbc.Database;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.UrlDataSource;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
 import io.bathra.plan.Cascade;
 import io.bathra.plan.Chain;
 import io.bathra.plan.Step;
 import io.bathra.query.Sql;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.Dialect;
-import io.bathra.sql.SelectWriter;
-import io.bathra.sql.SqlText;
+import io.bathra.sql.Queries;
 import io.bathra.sql.WriteForm;
 import io.bathra.trace.Trace;
 import java.sql.Connection;
@@ -23,7 +21,6 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -48,7 +45,7 @@ public final class Store implements AutoCloseable {
     private final KeyBlocks keyBlocks;
     private final CommitTokens commitTokens;
     private final TimeOrderedUuids uuids;
-    private final Map<ModelEntity<?>, String> selectsByKey = new ConcurrentHashMap<>();
+    private final Queries queries;
 
     private Store(Model model, DataSource source, @Nullable UrlDataSource owned) {
         this.model = model;
@@ -62,6 +59,7 @@ public final class Store implements AutoCloseable {
         this.commitTokens = new CommitTokens(this);
         try (Connection connection = source.getConnection()) {
             this.database = Database.of(connection, model.databaseSchema());
+            this.queries = new Queries(database.dialect());
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
                     "no connection to the database: " + Database.firstLine(e)
@@ -100,6 +98,7 @@ public final class Store implements AutoCloseable {
         this.source = other.source;
         this.owned = other.owned;
         this.database = other.database;
+        this.queries = other.queries;
         this.constraints = other.constraints;
         this.clock = clock;
         this.limits = limits;
@@ -269,21 +268,16 @@ public final class Store implements AutoCloseable {
         return database.dialect();
     }
 
+    Queries queries() {
+        return queries;
+    }
+
     Transaction transaction(Trace trace, Terms terms) {
         return new Transaction(source, database, constraints, trace, terms.settings());
     }
 
     KeyDrawer keyDrawer(Transaction transaction) {
         return new KeyDrawer(transaction, clock, keyBlocks, uuids);
-    }
-
-    /** The select for one key, whose text is made once. */
-    SqlText byKey(ModelEntity<?> entity, Object key) {
-        String sql = selectsByKey.computeIfAbsent(
-                entity,
-                e -> SelectWriter.rowsWith(dialect(), e, e.keyColumns(), e.keyShape(), List.of(key))
-                        .sql());
-        return new SqlText(sql, SelectWriter.equal(entity.keyShape(), key));
     }
 
     /** The SQL that a step will be executed with. */

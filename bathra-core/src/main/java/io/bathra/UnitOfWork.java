@@ -123,7 +123,7 @@ public final class UnitOfWork implements AutoCloseable {
             transaction.answeredFromMemory(cause);
             return known.state() == State.REMOVED ? Optional.empty() : Optional.of(type.cast(known.object()));
         }
-        SqlText select = store.byKey(entity, key);
+        SqlText select = store.queries().byKey(entity, key);
         return reading(() -> reader.read(cause, entity, select)).stream()
                 .filter(entry -> entry.state() != State.REMOVED)
                 .map(Entry::object)
@@ -603,7 +603,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** Rolls back what was not committed, and lets go of all objects. A second call does nothing. */
     @Override
     public void close() {
-        if (!guard.isClosed() && !guard.isBroken() && UnitGuard.warnsOfLoss()) {
+        if (!guard.isClosed() && !guard.isBroken() && !tracker.isReadOnly() && UnitGuard.warnsOfLoss()) {
             FlushReport.Rows written = writes.written().total();
             UnitGuard.warnOfLoss(
                     collector.collect().size(), written.inserted() + written.updated() + written.deleted());

@@ -35,6 +35,30 @@ final class HandWritten {
         }
     }
 
+    List<Cargo> byConditions(long id) throws SQLException {
+        List<Cargo> found = new ArrayList<>();
+        try (Connection connection = source.getConnection()) {
+            connection.setAutoCommit(false);
+            try (PreparedStatement statement = connection.prepareStatement(
+                    Cargo.SELECT
+                            + " where id = ? and serial like ? and kilos >= ? and packed > ? order by serial, seen desc, id limit 10")) {
+                statement.setLong(1, id);
+                statement.setString(2, "SER%");
+                statement.setInt(3, 0);
+                statement.setObject(4, LocalDate.of(2025, 1, 1));
+                try (ResultSet result = statement.executeQuery()) {
+                    while (result.next()) {
+                        found.add(cargo(result));
+                    }
+                }
+            } finally {
+                connection.rollback();
+                connection.setAutoCommit(true);
+            }
+        }
+        return found;
+    }
+
     List<Cargo> all() throws SQLException {
         List<Cargo> all = new ArrayList<>();
         try (Connection connection = source.getConnection()) {

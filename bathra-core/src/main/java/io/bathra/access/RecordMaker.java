@@ -11,6 +11,13 @@ import org.jspecify.annotations.Nullable;
 
 /** Makes records of the values of their components. */
 public final class RecordMaker<R> {
+    private static final ClassValue<RecordMaker<?>> MAKERS = new ClassValue<>() {
+        @Override
+        protected RecordMaker<?> computeValue(Class<?> type) {
+            return make(type);
+        }
+    };
+
     private static final MethodType MAKER = MethodType.methodType(Object.class, Object[].class);
 
     private final Class<R> type;
@@ -31,11 +38,16 @@ public final class RecordMaker<R> {
     }
 
     /**
-     * The maker of a record.
+     * The maker of a record, which is made once for its class.
      *
      * @throws BathraException when its constructor cannot be called from here
      */
+    @SuppressWarnings("unchecked") // each class has the maker of its own records
     public static <R> RecordMaker<R> of(Class<R> type) {
+        return (RecordMaker<R>) MAKERS.get(type);
+    }
+
+    private static <R> RecordMaker<R> make(Class<R> type) {
         RecordComponent[] components = type.getRecordComponents();
         Class<?>[] parameters =
                 Arrays.stream(components).map(RecordComponent::getType).toArray(Class<?>[]::new);
@@ -62,21 +74,27 @@ public final class RecordMaker<R> {
      */
     @SuppressWarnings("unchecked") // the constructor makes what it is the constructor of
     public R make(@Nullable Object[] values) {
-        for (int i = 0; i < values.length; i++) {
-            if (values[i] == null && primitive[i]) {
-                throw new BathraException("a row has no value for " + type.getSimpleName() + "."
-                        + components[i].getName() + ", which is a primitive " + components[i].getType()
-                        + "; take its boxed type, or another value where it is missing");
-            }
-        }
         try {
             return (R) constructor.invokeExact(values);
+        } catch (NullPointerException e) {
+            refuseMissing(values);
+            throw new BathraException(type.getSimpleName() + " refuses a row: " + e.getMessage(), e);
         } catch (ClassCastException e) {
             throw new BathraException(
                     "the values " + Arrays.toString(values) + " do not fit the components of " + type.getSimpleName(),
                     e);
         } catch (Throwable e) {
             throw new BathraException(type.getSimpleName() + " refuses a row: " + e.getMessage(), e);
+        }
+    }
+
+    private void refuseMissing(@Nullable Object[] values) {
+        for (int i = 0; i < values.length; i++) {
+            if (values[i] == null && primitive[i]) {
+                throw new BathraException("a row has no value for " + type.getSimpleName() + "."
+                        + components[i].getName() + ", which is a primitive " + components[i].getType()
+                        + "; take its boxed type, or another value where it is missing");
+            }
         }
     }
 }

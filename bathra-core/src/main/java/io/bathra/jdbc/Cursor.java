@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
 public final class Cursor implements AutoCloseable {
     private final Transaction transaction;
     private final Connection connection;
-    private final String cause;
+    private final CharSequence cause;
     private final String sql;
     private final boolean streaming;
     private final long start = System.nanoTime();
@@ -18,7 +18,7 @@ public final class Cursor implements AutoCloseable {
     private @Nullable ResultSet result;
     private long rows;
 
-    Cursor(Transaction transaction, Connection connection, String cause, String sql, boolean streaming) {
+    Cursor(Transaction transaction, Connection connection, CharSequence cause, String sql, boolean streaming) {
         this.transaction = transaction;
         this.connection = connection;
         this.cause = cause;

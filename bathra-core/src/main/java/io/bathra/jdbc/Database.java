@@ -47,6 +47,7 @@ public abstract class Database {
     private final Dialect dialect;
     private final Map<ColumnType, ColumnReader> readers = new ConcurrentHashMap<>();
     private final Map<ModelEntity<?>, RowReader> rowReaders = new ConcurrentHashMap<>();
+    private final ValueReaders valueReaders = new ValueReaders(this);
 
     Database(Dialect dialect) {
         this.dialect = dialect;
@@ -294,7 +295,11 @@ public abstract class Database {
 
     /** What reads the rows of an entity, made once. */
     public final RowReader rowReader(ModelEntity<?> entity) {
-        return rowReaders.computeIfAbsent(entity, one -> new RowReader(this, one));
+        return rowReaders.computeIfAbsent(entity, one -> RowReader.inOrder(this, one));
+    }
+
+    final ValueReaders valueReaders() {
+        return valueReaders;
     }
 
     // ---- errors

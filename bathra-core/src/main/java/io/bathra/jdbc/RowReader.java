@@ -6,44 +6,71 @@ import io.bathra.model.StoredColumn;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
-/** Reads the rows of an entity. Made once for an entity. */
+/** Reads the rows of an entity. */
 public final class RowReader {
     private final int slots;
-    private final StoredAttribute[] attributes;
+    private final Piece.Whole whole;
 
-    /** One for each column, in their order. */
-    private final ColumnReader[] columns;
+    private RowReader(ModelEntity<?> entity, Piece.Whole whole) {
+        this.slots = entity.stored().size();
+        this.whole = whole;
+    }
 
-    /** Where each column stands, counted from the first one. */
-    private final int[] places;
+    /** The reader for all statements in which the columns stand in their order. */
+    static RowReader inOrder(Database database, ModelEntity<?> entity) {
+        int[] places = IntStream.range(0, entity.columnsWithRow().size()).toArray();
+        return new RowReader(entity, Piece.Whole.forMany(pieces(database, entity, places)));
+    }
 
-    RowReader(Database database, ModelEntity<?> entity) {
-        slots = entity.stored().size();
-        attributes = entity.withRow().toArray(StoredAttribute[]::new);
-        List<ColumnReader> readers = new ArrayList<>();
-        for (StoredAttribute attribute : attributes) {
+    /**
+     * A reader for one statement in which the columns stand elsewhere.
+     *
+     * @param places where each of them stands, counted from the first one
+     */
+    static RowReader at(Database database, ModelEntity<?> entity, int[] places) {
+        return new RowReader(entity, Piece.Whole.forOne(pieces(database, entity, places)));
+    }
+
+    private record OneColumn(ColumnReader reader, int place, int slot) implements Piece {
+        @Override
+        public void read(ResultSet result, int from, @Nullable Object[] row) throws SQLException {
+            row[slot] = reader.read(result, from + place);
+        }
+    }
+
+    private record SeveralColumns(StoredAttribute attribute, List<ColumnReader> readers, int[] places)
+            implements Piece {
+        @Override
+        public void read(ResultSet result, int from, @Nullable Object[] row) throws SQLException {
+            List<@Nullable Object> parts = new ArrayList<>(places.length);
+            for (int i = 0; i < places.length; i++) {
+                parts.add(readers.get(i).read(result, from + places[i]));
+            }
+            row[attribute.slot()] = attribute.shape().assemble(parts);
+        }
+    }
+
+    private static List<Piece> pieces(Database database, ModelEntity<?> entity, int[] places) {
+        List<Piece> pieces = new ArrayList<>();
+        int next = 0;
+        for (StoredAttribute attribute : entity.withRow()) {
+            List<ColumnReader> readers = new ArrayList<>();
             for (StoredColumn column : attribute.columns()) {
                 readers.add(database.reader(column.type()));
             }
+            int after = next + readers.size();
+            pieces.add(
+                    attribute.isOneValue()
+                            ? new OneColumn(readers.get(0), places[next], attribute.slot())
+                            : new SeveralColumns(attribute, readers, Arrays.copyOfRange(places, next, after)));
+            next = after;
         }
-        columns = readers.toArray(ColumnReader[]::new);
-        places = IntStream.range(0, columns.length).toArray();
-    }
-
-    private RowReader(RowReader other, int[] places) {
-        slots = other.slots;
-        attributes = other.attributes;
-        columns = other.columns;
-        this.places = places;
-    }
-
-    /** The same for a statement in which the columns stand elsewhere, counted from the first one. */
-    public RowReader at(int[] otherPlaces) {
-        return new RowReader(this, otherPlaces.clone());
+        return pieces;
     }
 
     /**
@@ -53,21 +80,7 @@ public final class RowReader {
      */
     public @Nullable Object[] row(ResultSet result, int from) throws SQLException {
         @Nullable Object[] row = new Object[slots];
-        int next = 0;
-        for (StoredAttribute attribute : attributes) {
-            if (attribute.isOneValue()) {
-                row[attribute.slot()] = columns[next].read(result, from + places[next]);
-                next++;
-                continue;
-            }
-            int width = attribute.columns().size();
-            List<@Nullable Object> parts = new ArrayList<>(width);
-            for (int i = 0; i < width; i++) {
-                parts.add(columns[next].read(result, from + places[next]));
-                next++;
-            }
-            row[attribute.slot()] = attribute.shape().assemble(parts);
-        }
+        whole.read(result, from, row);
         return row;
     }
 }

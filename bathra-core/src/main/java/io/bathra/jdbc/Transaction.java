@@ -9,6 +9,7 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
 import io.bathra.sql.Dialect.KeyDraw;
+import io.bathra.sql.Place;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
 import io.bathra.trace.TraceLine.Kind;
@@ -113,7 +114,7 @@ public final class Transaction implements AutoCloseable {
     // ---- statements
 
     /** Runs a query and hands over each row. */
-    public void query(String cause, SqlText text, RowHandler handler) {
+    public void query(CharSequence cause, SqlText text, RowHandler handler) {
         run(cause, text.sql(), null, statement -> {
             bind(statement, text);
             return handOver(statement, handler);
@@ -137,7 +138,7 @@ public final class Transaction implements AutoCloseable {
      *
      * @return how many there were
      */
-    public long update(String cause, SqlText text, String table) {
+    public long update(CharSequence cause, SqlText text, String table) {
         return run(cause, text.sql(), shown(text.sql()), "set-wise", table, statement -> {
             written = true;
             bind(statement, text);
@@ -150,7 +151,7 @@ public final class Transaction implements AutoCloseable {
      *
      * @return how many rows it has written, as far as the database counts them
      */
-    public long execute(String cause, SqlText text) {
+    public long execute(CharSequence cause, SqlText text) {
         return run(cause, text.sql(), null, statement -> {
             written = true;
             bind(statement, text);
@@ -164,7 +165,7 @@ public final class Transaction implements AutoCloseable {
      *
      * @return how many rows each has written; {@link Statement#SUCCESS_NO_INFO} where the driver does not tell
      */
-    public int[] executeAll(String cause, String sql, List<List<SqlText.Param>> sets) {
+    public int[] executeAll(CharSequence cause, String sql, List<List<SqlText.Param>> sets) {
         List<int[]> counts = new ArrayList<>();
         run(cause, sql, "batch", statement -> {
             written = true;
@@ -190,7 +191,7 @@ public final class Transaction implements AutoCloseable {
      *
      * @param streaming whether there may be too many rows to hold them all
      */
-    public Cursor cursor(String cause, SqlText text, boolean streaming) {
+    public Cursor cursor(CharSequence cause, SqlText text, boolean streaming) {
         Connection open = open();
         limits.start();
         try {
@@ -201,7 +202,7 @@ public final class Transaction implements AutoCloseable {
         }
     }
 
-    void noteRead(String cause, String sql, long rows, long start) {
+    void noteRead(CharSequence cause, String sql, long rows, long start) {
         note(Kind.STATEMENT, cause, shown(sql), null, rows, start);
     }
 
@@ -210,7 +211,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Draws keys, as many as asked for, in one round trip; in ascending order. */
-    public List<Long> drawKeys(String cause, KeyDraw draw, int count) {
+    public List<Long> drawKeys(CharSequence cause, KeyDraw draw, int count) {
         List<Long> keys = draw(cause, draw.sql(), count);
         if (keys.isEmpty() && draw.otherwise() != null) {
             keys = draw(cause, draw.otherwise(), count);
@@ -231,7 +232,7 @@ public final class Transaction implements AutoCloseable {
      *
      * @return the first of the keys, which follow one another
      */
-    public long takeKeys(String cause, KeyTable keys, String owner, int count) {
+    public long takeKeys(CharSequence cause, KeyTable keys, String owner, int count) {
         long moved = run(cause, database.dialect().moveNextKey(keys), "keys", statement -> {
             written = true;
             statement.setLong(1, count);
@@ -250,7 +251,7 @@ public final class Transaction implements AutoCloseable {
         return next[0] - count;
     }
 
-    private List<Long> draw(String cause, String sql, int count) {
+    private List<Long> draw(CharSequence cause, String sql, int count) {
         List<Long> keys = new ArrayList<>();
         run(cause, sql, "keys", statement -> {
             statement.setInt(1, count);
@@ -277,7 +278,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Prepares a statement, uses it, and notes what happened. */
-    private long run(String cause, String sql, @Nullable String path, Use use) {
+    private long run(CharSequence cause, String sql, @Nullable String path, Use use) {
         return run(cause, sql, shown(sql), path, null, use);
     }
 
@@ -291,7 +292,7 @@ public final class Transaction implements AutoCloseable {
      * @param shown the statement as it stands in trace, log and errors: one of a thousand rows would bury the rest
      * @param table the table that it writes to, for an error that does not name it
      */
-    long run(String cause, String sql, String shown, @Nullable String path, @Nullable String table, Use use) {
+    long run(CharSequence cause, String sql, String shown, @Nullable String path, @Nullable String table, Use use) {
         Connection open = open();
         limits.start();
         long start = System.nanoTime();
@@ -305,7 +306,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Executes statements that create or change tables. */
-    public void execute(String cause, String sql) {
+    public void execute(CharSequence cause, String sql) {
         run(cause, sql, null, statement -> {
             written = true;
             statement.execute();
@@ -334,6 +335,20 @@ public final class Transaction implements AutoCloseable {
     /** What reads the rows of an entity. */
     public RowReader rowReader(ModelEntity<?> entity) {
         return database.rowReader(entity);
+    }
+
+    /** What reads the values of a select. */
+    public ValueReader valueReader(List<Place> values) {
+        return database.valueReaders().of(values);
+    }
+
+    /**
+     * What reads the rows of an entity in a statement in which the columns stand elsewhere.
+     *
+     * @param places where each of them stands, counted from the first one
+     */
+    public RowReader rowReader(ModelEntity<?> entity, int[] places) {
+        return RowReader.at(database, entity, places);
     }
 
     /** The value of a result's column of which nothing more is known. */
@@ -406,7 +421,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
-    public int savepoint(String cause) {
+    public int savepoint(CharSequence cause) {
         open(); // which may set the first one
         String name = name(savepoints + 1); // not every database lets two have the same name
         control(Kind.SAVEPOINT, cause, "savepoint", connection -> database.savepoint(connection, name));
@@ -419,7 +434,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Goes back to a savepoint, which stays; those after it are gone. */
-    public void rollbackToSavepoint(String cause, int number) {
+    public void rollbackToSavepoint(CharSequence cause, int number) {
         control(
                 Kind.ROLLBACK,
                 cause,
@@ -429,7 +444,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Forgets a savepoint, and those after it. */
-    public void releaseSavepoint(String cause, int number) {
+    public void releaseSavepoint(CharSequence cause, int number) {
         control(
                 Kind.SAVEPOINT,
                 cause,
@@ -485,7 +500,7 @@ public final class Transaction implements AutoCloseable {
         void apply(Connection connection) throws SQLException;
     }
 
-    private void control(Kind kind, String cause, String sql, Control control) {
+    private void control(Kind kind, CharSequence cause, String sql, Control control) {
         long start = System.nanoTime();
         try {
             control.apply(open());
@@ -544,11 +559,11 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Notes that a question was answered without a statement. */
-    public void answeredFromMemory(String cause) {
+    public void answeredFromMemory(CharSequence cause) {
         trace.add(Kind.MEMORY, cause, "no statement: already here", null, 0, 0);
     }
 
-    private void note(Kind kind, String cause, String sql, @Nullable String path, long rows, long start) {
+    private void note(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long start) {
         long nanos = System.nanoTime() - start;
         trace.add(kind, cause, sql, path, rows, nanos);
         if (LOG.isDebugEnabled()) {

@@ -30,9 +30,9 @@ public abstract sealed class Attribute
         return field.get(object);
     }
 
-    /** Whether the field holds what is the same for a column as a kept value. */
-    final boolean sameField(Object object, @Nullable Object kept, ColumnType type) {
-        return field.same(object, kept, type);
+    /** The way to the field itself. */
+    final FieldAccess field() {
+        return field;
     }
 
     /** Writes the field. Holders are never replaced. */

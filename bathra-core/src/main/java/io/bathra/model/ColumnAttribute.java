@@ -2,6 +2,7 @@ package io.bathra.model;
 
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
+import java.lang.invoke.MethodHandle;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -83,17 +84,13 @@ public final class ColumnAttribute extends StoredAttribute {
 
     /** What was read is kept already; only an array could be changed by the user, under the eyes of whoever compares. */
     @Override
-    public void load(Object object, @Nullable Object read) {
-        if (plain) {
-            super.set(object, read);
-        } else {
-            super.load(object, read);
-        }
+    MethodHandle loader() {
+        return plain ? field().setter() : super.loader();
     }
 
     @Override
-    public boolean isOther(Object object, @Nullable Object kept) {
-        return plain ? !sameField(object, kept, columns.get(0).type()) : super.isOther(object, kept);
+    MethodHandle comparison() {
+        return plain ? field().comparison(columns.get(0).type()) : super.comparison();
     }
 
     private Object fromStored(Object value) {

@@ -1,6 +1,8 @@
 package io.bathra.model;
 
 import io.bathra.access.Doors;
+import java.lang.invoke.MethodHandle;
+import java.lang.invoke.MethodType;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -11,9 +13,17 @@ interface FieldAccess {
 
     void set(Object object, @Nullable Object value);
 
-    /** Whether the field holds what is the same for a column as a kept value. */
-    default boolean same(Object object, @Nullable Object kept, ColumnType type) {
-        return type.same(kept, get(object));
+    /** {@link #set} as a handle. */
+    default MethodHandle setter() {
+        return Handles.method(FieldAccess.class, "set", MethodType.methodType(void.class, Object.class, Object.class))
+                .bindTo(this);
+    }
+
+    /** What tells of an object and a kept value whether the field holds the same for a column. */
+    default MethodHandle comparison(ColumnType type) {
+        MethodHandle get = Handles.method(FieldAccess.class, "get", MethodType.methodType(Object.class, Object.class))
+                .bindTo(this);
+        return Handles.comparison(type, get);
     }
 
     /** The way to the value inside the {@link io.bathra.link.Later} that a field holds. */

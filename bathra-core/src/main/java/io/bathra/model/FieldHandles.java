@@ -16,44 +16,28 @@ import org.jspecify.annotations.Nullable;
 /** The way to one field of a class, whatever its visibility, by method handles. */
 final class FieldHandles implements FieldAccess {
     private static final MethodType GETTER = MethodType.methodType(Object.class, Object.class);
-    private static final MethodType NUMBER = MethodType.methodType(long.class, Object.class);
-    private static final MethodType FRACTION = MethodType.methodType(double.class, Object.class);
     private static final MethodType SETTER = MethodType.methodType(void.class, Object.class, Object.class);
 
     private final MethodHandle getter;
+    /** Reads the field in its own type. */
+    private final MethodHandle exact;
+
     private final @Nullable MethodHandle setter;
 
-    /** Reads a whole number, or a truth as one, without boxing; null for fields of other types. */
-    private final @Nullable MethodHandle number;
-
-    /** Reads a floating-point number without boxing; null for fields of other types. */
-    private final @Nullable MethodHandle fraction;
-
     private FieldHandles(MethodHandle exact, @Nullable MethodHandle setter) {
-        Class<?> type = exact.type().returnType();
-        boolean fractional = type == double.class || type == float.class;
-        boolean whole = type.isPrimitive() && !fractional && type != boolean.class && type != char.class;
+        this.exact = exact;
         this.getter = exact.asType(GETTER);
         this.setter = setter;
-        this.number = whole ? exact.asType(NUMBER) : null;
-        this.fraction = fractional ? exact.asType(FRACTION) : null;
     }
 
-    /** Looking for changes reads every field of every object, so primitives are compared as they are. */
     @Override
-    public boolean same(Object object, @Nullable Object kept, ColumnType type) {
-        try {
-            if (number != null && kept instanceof Number before) {
-                return (long) number.invokeExact(object) == before.longValue();
-            }
-            if (fraction != null && kept instanceof Number before) {
-                return Double.compare((double) fraction.invokeExact(object), before.doubleValue()) == 0;
-            }
-        } catch (Throwable e) {
-            throw new IllegalStateException(
-                    "cannot read a field of " + object.getClass().getName(), e);
-        }
-        return type.same(kept, get(object));
+    public MethodHandle setter() {
+        return setter == null ? FieldAccess.super.setter() : setter;
+    }
+
+    @Override
+    public MethodHandle comparison(ColumnType type) {
+        return Handles.comparison(type, exact);
     }
 
     /**

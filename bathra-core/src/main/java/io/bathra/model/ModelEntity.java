@@ -48,6 +48,11 @@ public final class ModelEntity<E> {
     /** Made when somebody asks, since rules come after attributes. */
     private @Nullable List<StoredAttribute> watched;
 
+    private List<StoredAttribute> watchedHolders = List.of();
+
+    /** Made when somebody asks, since many entities of a model are never touched. */
+    private @Nullable RowHandles rowHandles;
+
     private List<LinksAttribute> linksAttributes = List.of();
     private List<BackLinkAttribute> backLinks = List.of();
     private List<PivotAttribute> pivots = List.of();
@@ -84,6 +89,9 @@ public final class ModelEntity<E> {
         linkAttributes = pick(all, LinkAttribute.class);
         withRow = stored.stream().filter(attribute -> !attribute.isLater()).toList();
         laters = stored.stream().filter(StoredAttribute::isLater).toList();
+        watchedHolders = stored.stream()
+                .filter(attribute -> attribute instanceof LinkAttribute || attribute.isLater())
+                .toList();
         linksAttributes = pick(all, LinksAttribute.class);
         backLinks = pick(all, BackLinkAttribute.class);
         pivots = pick(all, PivotAttribute.class);
@@ -238,6 +246,36 @@ public final class ModelEntity<E> {
         if (known == null) {
             known = stored.stream().filter(attribute -> !attribute.isManaged()).toList();
             watched = known;
+        }
+        return known;
+    }
+
+    /** Those of the watched attributes whose values lie in holders. */
+    public List<StoredAttribute> watchedHolders() {
+        return watchedHolders;
+    }
+
+    /** Gives an object the plain values of a row that was read; links are left as they are. */
+    public void load(Object object, @Nullable Object[] row) {
+        rowHandles().load(object, row);
+    }
+
+    /** Whether an object still has what a row holds in all watched attributes but {@link #watchedHolders}. */
+    public boolean isAsInRow(Object object, @Nullable Object[] row) {
+        return rowHandles().same(object, row);
+    }
+
+    private RowHandles rowHandles() {
+        RowHandles known = rowHandles;
+        if (known == null) {
+            known = new RowHandles(
+                    withRow.stream()
+                            .filter(attribute -> !(attribute instanceof LinkAttribute))
+                            .toList(),
+                    watched().stream()
+                            .filter(attribute -> !watchedHolders.contains(attribute))
+                            .toList());
+            rowHandles = known;
         }
         return known;
     }

@@ -1,5 +1,7 @@
 package io.bathra.model;
 
+import java.lang.invoke.MethodHandle;
+import java.lang.invoke.MethodType;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -19,9 +21,25 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         set(object, shape().kept(read));
     }
 
-    /** Whether an object has another value than one that was kept. */
-    public boolean isOther(Object object, @Nullable Object kept) {
-        return !shape().same(kept, get(object));
+    /** {@link #load} as a handle. */
+    MethodHandle loader() {
+        return Handles.method(
+                        StoredAttribute.class, "load", MethodType.methodType(void.class, Object.class, Object.class))
+                .bindTo(this);
+    }
+
+    /** {@link #isSame} as a handle. */
+    MethodHandle comparison() {
+        return Handles.method(
+                        StoredAttribute.class,
+                        "isSame",
+                        MethodType.methodType(boolean.class, Object.class, Object.class))
+                .bindTo(this);
+    }
+
+    /** Whether an object has the value that was kept. */
+    final boolean isSame(Object object, @Nullable Object kept) {
+        return shape().same(kept, get(object));
     }
 
     /** Whether its values are none of the user's business: versions, and what the database computes. */

@@ -119,7 +119,12 @@ public final class Ask {
 
     /** A value that the query is given by name, with {@link Query#with}. */
     public static <E, V> Expr<E, V> parameter(String name, Class<V> type) {
-        return new Expr<>(new Term.Parameter(name, type));
+        return new Expr<>(new Term.Parameter(name, type, false));
+    }
+
+    /** Any number of values that the query is given by name, as a collection, with {@link Query#with}. */
+    public static <V> Several<V> parameters(String name, Class<V> type) {
+        return new Several<>(new Term.Parameter(name, type, true));
     }
 
     /** A simple element of a collection of parts, within {@link #any(Attr, Condition[]) any} and the like. */

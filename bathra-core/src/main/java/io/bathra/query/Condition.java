@@ -64,7 +64,7 @@ public sealed interface Condition<E> {
      * @param part what to look for; for a pattern, the pattern itself
      * @param ignoringCase whether capitals and small letters are the same
      */
-    record Like<E>(Term term, Kind kind, String part, boolean ignoringCase) implements Condition<E> {
+    record Like<E>(Term term, Kind kind, Term part, boolean ignoringCase) implements Condition<E> {
         /** Where the part stands in the text. */
         public enum Kind {
             STARTS_WITH,
@@ -86,7 +86,10 @@ public sealed interface Condition<E> {
 
         @Override
         public String toString() {
-            return (ignoringCase ? "lower(" + term + ")" : term) + " like " + new Term.Value(kind.pattern(part, "%"));
+            return (ignoringCase ? "lower(" + term + ")" : term) + " like "
+                    + (part instanceof Term.Value value
+                            ? new Term.Value(kind.pattern(String.valueOf(value.value()), "%"))
+                            : kind.pattern(part.toString(), " % ").strip());
         }
     }
 

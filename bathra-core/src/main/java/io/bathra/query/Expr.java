@@ -107,6 +107,11 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
         return new Membership<>(term, values.stream().map(this::operand).toList());
     }
 
+    /** One of the values that the query is given by name. */
+    public Condition<E> in(Several<? extends V> values) {
+        return new Membership<>(term, List.of(values.parameter()));
+    }
+
     /** There is no value. */
     public Condition<E> isMissing() {
         return new Absence<>(term);

@@ -1,7 +1,6 @@
 package io.bathra.query;
 
 import io.bathra.attr.Accessor;
-import io.bathra.query.Term.Parameter;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -9,7 +8,6 @@ import java.util.Map;
 import java.util.OptionalInt;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -152,6 +150,11 @@ public final class Question<E> {
         return orderings;
     }
 
+    /** The orderings in words. */
+    public String order() {
+        return joined(orderings);
+    }
+
     /** The associations to read at once. */
     public List<Accessor> along() {
         return along;
@@ -202,25 +205,42 @@ public final class Question<E> {
         return orderings.isEmpty() && limit.isEmpty() && offset == 0 && along.isEmpty();
     }
 
-    /** The names of all parameters that are spoken of. */
-    public List<String> parameterNames() {
-        return terms().flatMap(Term::all)
-                .filter(Parameter.class::isInstance)
-                .map(term -> ((Parameter) term).name())
-                .distinct()
-                .toList();
+    /** What its statement depends on, with slots for its values. */
+    Question<E> shape(Apart apart) {
+        Question<E> shape = new Question<>(type);
+        shape.conditions = apart.conditions(conditions);
+        shape.orderings = apart.orderings(orderings);
+        shape.limit = limit;
+        shape.offset = offset;
+        shape.locking = locking;
+        shape.groups = apart.outside(groups);
+        shape.having = apart.conditions(having);
+        return shape;
     }
 
-    /** The terms of conditions and orderings, those inside of collections among them. */
-    public Stream<Term> terms() {
-        return Stream.of(deep(conditions), deep(having), orderings.stream().map(Ordering::term), groups.stream())
-                .flatMap(terms -> terms);
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return other instanceof Question<?> that
+                && type == that.type
+                && conditions.equals(that.conditions)
+                && orderings.equals(that.orderings)
+                && along.equals(that.along)
+                && limit.equals(that.limit)
+                && offset == that.offset
+                && bypassing == that.bypassing
+                && untracked == that.untracked
+                && locking == that.locking
+                && groups.equals(that.groups)
+                && having.equals(that.having)
+                && parameters.equals(that.parameters);
     }
 
-    private static Stream<Term> deep(List<? extends Condition<?>> conditions) {
-        return conditions.stream()
-                .flatMap(condition -> Stream.concat(
-                        condition.terms(), condition.elements().flatMap(elements -> deep(elements.conditions()))));
+    @Override
+    public int hashCode() {
+        int hash = 31 * type.hashCode() + conditions.hashCode();
+        hash = 31 * hash + orderings.hashCode();
+        hash = 31 * hash + groups.hashCode();
+        return 31 * hash + limit.hashCode() + offset;
     }
 
     @Override
@@ -236,7 +256,7 @@ public final class Question<E> {
             text.append(" having ").append(new Condition.All<E>(having));
         }
         if (!orderings.isEmpty()) {
-            text.append(" order by ").append(joined(orderings));
+            text.append(" order by ").append(order());
         }
         limit.ifPresent(rows -> text.append(" limit ").append(rows));
         if (offset > 0) {

@@ -35,11 +35,28 @@ public sealed interface Term {
         }
     }
 
-    /** A value that the query is given by name. */
-    record Parameter(String name, Class<?> type) implements Term {
+    /**
+     * A value that the query is given by name.
+     *
+     * @param many whether it stands for any number of values
+     */
+    record Parameter(String name, Class<?> type, boolean many) implements Term {
         @Override
         public String toString() {
             return ":" + name;
+        }
+    }
+
+    /**
+     * The place of a value in the shape of a question.
+     *
+     * @param index which of the values belongs there
+     * @param type the value's class
+     */
+    record Slot(int index, Class<?> type) implements Term {
+        @Override
+        public String toString() {
+            return "?";
         }
     }
 

@@ -46,7 +46,8 @@ public final class Text<E> extends Expr<E, String> {
 
     private Condition<E> like(Kind kind, String part) {
         Objects.requireNonNull(part, () -> term() + " was compared with null");
-        return new Like<>(ignoringCase ? ((Call) term()).arguments().get(0) : term(), kind, part, ignoringCase);
+        Term looked = ignoringCase ? ((Call) term()).arguments().get(0) : term();
+        return new Like<>(looked, kind, new Term.Value(part), ignoringCase);
     }
 
     /**

@@ -5,7 +5,6 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.plan.Chain;
 import io.bathra.plan.Operation;
-import io.bathra.query.Question;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalInt;
@@ -30,8 +29,8 @@ public final class AlongWriter {
     /** Those with these keys. */
     public record WithKeys(List<?> keys) implements Removed {}
 
-    /** Those that a query finds. */
-    public record Found(ModelEntity<?> entity, Question<?> query) implements Removed {}
+    /** Those whose keys a select gives. */
+    public record Found(ModelEntity<?> entity, SqlText keys) implements Removed {}
 
     /** What to do with the rows at the end of some chains, all from one root to one end: delete them, or empty the last link. */
     public static SqlText write(Dialect dialect, Operation operation, List<Chain> chains, Removed removed) {
@@ -53,7 +52,7 @@ public final class AlongWriter {
     /** Deletes the rows that a query finds. */
     public static SqlText delete(Dialect dialect, Found found) {
         AlongWriter writer = new AlongWriter(dialect);
-        SqlText keys = QueryWriter.keys(dialect, found.entity(), found.query()).text();
+        SqlText keys = found.keys();
         return new SqlText(
                 "delete from " + dialect.qualified(found.entity().table()) + " where "
                         + writer.tuple("", found.entity().keyColumns()) + " in (" + keys.sql() + ")",
@@ -125,9 +124,7 @@ public final class AlongWriter {
                     with.keys(),
                     params);
         } else {
-            Found found = (Found) removed;
-            SqlText keys =
-                    QueryWriter.keys(dialect, found.entity(), found.query()).text();
+            SqlText keys = ((Found) removed).keys();
             params.addAll(keys.params());
             condition = tuple(prefix, columns) + " in (" + keys.sql() + ")";
         }

@@ -14,7 +14,7 @@ import io.bathra.query.Condition.Negation;
 import io.bathra.query.Term;
 import io.bathra.sql.Scope.Within;
 import java.util.List;
-import java.util.Map;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -26,22 +26,18 @@ final class ConditionWriter {
     /** Where the conditions are asked; null for a table's definition, which sees no other table. */
     private final @Nullable Scope scope;
 
-    private final Map<String, Object> values;
-
-    private ConditionWriter(TermWriter terms, @Nullable Scope scope, Map<String, Object> values) {
+    private ConditionWriter(TermWriter terms, @Nullable Scope scope) {
         this.terms = terms;
         this.scope = scope;
-        this.values = values;
     }
 
     /**
      * A writer for conditions of a select.
      *
      * @param params where values to bind go
-     * @param values what parameters stand for
      */
-    static ConditionWriter in(Dialect dialect, Scope scope, List<SqlText.Param> params, Map<String, Object> values) {
-        return new ConditionWriter(new TermWriter(dialect, places(scope), params, values), scope, values);
+    static ConditionWriter in(Dialect dialect, Scope scope, List<SqlText.Param> params) {
+        return new ConditionWriter(new TermWriter(dialect, places(scope), params), scope);
     }
 
     static Function<Term, Place> places(Scope scope) {
@@ -54,8 +50,7 @@ final class ConditionWriter {
             StoredColumn column = entity.column(((Term.Attribute) term).path().steps());
             return Place.of(dialect.quote(column.name()), column, !column.required());
         };
-        return new ConditionWriter(new TermWriter(dialect, ownColumns, null, Map.of()), null, Map.of())
-                .condition(condition);
+        return new ConditionWriter(new TermWriter(dialect, ownColumns, null), null).condition(condition);
     }
 
     String all(List<? extends Condition<?>> conditions) {
@@ -96,20 +91,26 @@ final class ConditionWriter {
             return "1 = 0";
         }
         Place place = terms.write(membership.term(), null);
-        boolean plain = membership.values().stream()
-                .allMatch(term -> term instanceof Term.Value || term instanceof Term.Parameter);
-        return terms.params() == null || !plain
+        boolean plain = membership.values().stream().allMatch(Term.Slot.class::isInstance);
+        return !plain
                 ? membership.values().stream()
                         .map(one -> terms.write(one, place).sql())
                         .collect(Collectors.joining(", ", place.sql() + " in (", ")"))
                 : terms.dialect()
-                        .oneOf(place.sql(), place.type(), terms.stored(membership.values(), place), terms.params());
+                        .oneOf(
+                                place.sql(),
+                                place.type(),
+                                TermWriter.holes(membership.values(), place),
+                                Objects.requireNonNull(terms.params()));
     }
 
     private String like(Like<?> like) {
         Place place = terms.write(like.term(), null);
         Dialect dialect = terms.dialect();
-        String pattern = terms.literalOrBound(place.type(), dialect.pattern(like.kind(), like.part()));
+        Object part = like.part() instanceof Term.Slot slot
+                ? new Hole(slot.index(), text -> dialect.pattern(like.kind(), (String) text))
+                : dialect.pattern(like.kind(), (String) ((Term.Value) like.part()).value());
+        String pattern = terms.literalOrBound(place.type(), part);
         return like.ignoringCase()
                 ? dialect.like("lower(" + place.sql() + ")", "lower(" + pattern + ")")
                 : dialect.like(place.sql(), pattern);
@@ -120,8 +121,7 @@ final class ConditionWriter {
             throw new IllegalStateException("a table's definition sees no other table: " + elements);
         }
         Within within = scope.into(elements.collection());
-        String asked =
-                in(terms.dialect(), within.scope(), terms.params(), values).all(elements.conditions());
+        String asked = in(terms.dialect(), within.scope(), terms.params()).all(elements.conditions());
         String more = elements.conditions().isEmpty()
                 ? ""
                 : elements.quantifier() == Elements.Quantifier.ALL

@@ -4,7 +4,6 @@ import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
-import io.bathra.query.Beside;
 import io.bathra.query.Condition;
 import io.bathra.query.Mark;
 import io.bathra.query.Ordering;
@@ -23,8 +22,10 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** Turns questions into selects. Values are bound in the order in which a statement shows their placeholders. */
-public final class QueryWriter {
+/**
+ * Turns the shapes of questions into selects, with holes for values in the order in which a statement shows their placeholders.
+ */
+final class QueryWriter {
     private static final String ROOT = "t";
     private static final String RIGHT = "u";
 
@@ -36,13 +37,8 @@ public final class QueryWriter {
     private final TermWriter terms;
     private final ConditionWriter conditions;
 
-    /**
-     * A select.
-     *
-     * @param reads the entities whose tables it reads
-     * @param values what it gives beside or instead of whole rows
-     */
-    public record Select(SqlText text, Set<ModelEntity<?>> reads, List<Place> values) {}
+    /** Two questions whose rows are put side by side where they have something in common. */
+    record Pair(Question<?> left, Question<?> right, List<Pairing<?, ?>> pairings) {}
 
     private QueryWriter(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
         this(dialect, entity, question, ROOT, new LinkedHashSet<>(), new ArrayList<>());
@@ -60,22 +56,8 @@ public final class QueryWriter {
         this.question = question;
         this.params = params;
         scope = new Scope(dialect, entity, alias, reads, null);
-        Map<String, Object> values = question.parameters();
-        terms = new TermWriter(dialect, ConditionWriter.places(scope), params, values);
-        conditions = ConditionWriter.in(dialect, scope, params, values);
-        refuseUnknownParameters();
-    }
-
-    private void refuseUnknownParameters() {
-        if (!question.parameters().isEmpty()) {
-            List<String> known = question.parameterNames();
-            for (String given : question.parameters().keySet()) {
-                if (!known.contains(given)) {
-                    throw new BathraException("a value is given for the parameter ':" + given + "', but the query has "
-                            + (known.isEmpty() ? "no parameters" : "the parameters " + known));
-                }
-            }
-        }
+        terms = new TermWriter(dialect, ConditionWriter.places(scope), params);
+        conditions = ConditionWriter.in(dialect, scope, params);
     }
 
     private Select select(String head, String tail, List<Place> values) {
@@ -85,7 +67,7 @@ public final class QueryWriter {
     // ---- entities
 
     /** Selects whole rows: the entity's stored attributes in their order. */
-    public static Select rows(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+    static Select rows(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(dialect, entity, question);
         return writer.select(
                 writer.rowColumns(),
@@ -96,10 +78,16 @@ public final class QueryWriter {
     /**
      * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next mark.
      *
+     * @param order the question's orderings in words, by which marks are told apart
      * @param rows how many at most
      */
-    public static Select page(
-            Dialect dialect, ModelEntity<?> entity, Question<?> question, int rows, @Nullable Mark after) {
+    static Select page(
+            Dialect dialect,
+            ModelEntity<?> entity,
+            Question<?> question,
+            String order,
+            int rows,
+            @Nullable Mark after) {
         QueryWriter writer = new QueryWriter(dialect, entity, question);
         List<Place> values = new ArrayList<>();
         List<String> columns = new ArrayList<>();
@@ -109,10 +97,9 @@ public final class QueryWriter {
         }
         entity.keyColumns().forEach(key -> values.add(Place.of(writer.scope.column(key), key, false)));
         values.forEach(value -> columns.add(value.sql()));
-        if (after != null
-                && (!after.order().equals(orderOf(question)) || after.values().size() != values.size())) {
+        if (after != null && (!after.order().equals(order) || after.values().size() != values.size())) {
             throw new IllegalArgumentException("the mark was made for pages ordered by '" + after.order()
-                    + "', but these are ordered by '" + orderOf(question) + "'; begin with the first page");
+                    + "', but these are ordered by '" + order + "'; begin with the first page");
         }
         String tail = writer.where(
                 after == null ? null : new SeekWriter(writer.terms, values, List.copyOf(question.orderings()), after));
@@ -122,25 +109,20 @@ public final class QueryWriter {
                 List.copyOf(values));
     }
 
-    /** The question's own orderings in words, by which marks are told apart. */
-    public static String orderOf(Question<?> question) {
-        return question.orderings().stream().map(Ordering::toString).collect(Collectors.joining(", "));
-    }
-
     /** Selects the keys of the rows. */
-    public static Select keys(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+    static Select keys(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(dialect, entity, question);
         return writer.select(writer.keyOrder(), writer.where(null) + writer.order() + writer.slice(), List.of());
     }
 
     /** Counts the rows that fulfil the question's conditions. */
-    public static Select count(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+    static Select count(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(dialect, entity, question);
         return writer.select("count(*)", writer.where(null), List.of());
     }
 
     /** Selects something if any row fulfils the question's conditions. */
-    public static Select exists(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
+    static Select exists(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(dialect, entity, question);
         return writer.select("1", writer.where(null) + " limit 1", List.of());
     }
@@ -148,8 +130,7 @@ public final class QueryWriter {
     // ---- two entities
 
     /** Selects whole rows of two entities side by side. */
-    public static Select beside(
-            Dialect dialect, ModelEntity<?> left, ModelEntity<?> right, Beside<?, ?> both, boolean counting) {
+    static Select beside(Dialect dialect, ModelEntity<?> left, ModelEntity<?> right, Pair both, boolean counting) {
         QueryWriter writer = new QueryWriter(dialect, left, both.left());
         QueryWriter other = new QueryWriter(dialect, right, both.right(), RIGHT, writer.scope.reads(), writer.params);
         List<String> on = new ArrayList<>();
@@ -182,7 +163,7 @@ public final class QueryWriter {
     // ---- values
 
     /** Selects values of rows, or of groups of rows. */
-    public static Select values(Dialect dialect, ModelEntity<?> entity, Selection<?> selection) {
+    static Select values(Dialect dialect, ModelEntity<?> entity, Selection<?> selection) {
         QueryWriter writer = new QueryWriter(dialect, entity, selection.question());
         return writer.values(selection);
     }

@@ -10,7 +10,6 @@ import io.bathra.model.StoredColumn;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 
@@ -49,7 +48,7 @@ public final class SelectWriter {
         SelectWriter writer = new SelectWriter(dialect, many.target());
         LinkAttribute link = many.otherEnd();
         List<String> terms = new ArrayList<>();
-        TermWriter termWriter = new TermWriter(dialect, ConditionWriter.places(writer.scope), writer.params, Map.of());
+        TermWriter termWriter = new TermWriter(dialect, ConditionWriter.places(writer.scope), writer.params);
         many.orderings().forEach(ordering -> terms.add(QueryWriter.ordered(dialect, termWriter, ordering)));
         terms.add(writer.keyOrder());
         String where = writer.oneOf(ROOT, link.columns(), link.shape(), owners);

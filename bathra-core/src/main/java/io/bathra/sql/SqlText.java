@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.model.ColumnType;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -8,6 +9,23 @@ import org.jspecify.annotations.Nullable;
 public record SqlText(String sql, List<Param> params) {
     public SqlText {
         params = List.copyOf(params);
+    }
+
+    /** The same with a question's values where there are holes for them. */
+    SqlText filled(List<?> values) {
+        List<Param> filled = new ArrayList<>(params.size());
+        for (Param param : params) {
+            if (param instanceof ArrayValue array) {
+                List<Object> kept = new ArrayList<>(array.values().size());
+                array.values().forEach(value -> kept.add(Hole.fill(value, values)));
+                filled.add(new ArrayValue(array.type(), kept));
+            } else if (param instanceof Value value && value.value() != null) {
+                filled.add(new Value(value.type(), Hole.fill(value.value(), values)));
+            } else {
+                filled.add(param);
+            }
+        }
+        return new SqlText(sql, filled);
     }
 
     /** What is bound to one placeholder. */

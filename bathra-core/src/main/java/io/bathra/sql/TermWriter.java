@@ -8,12 +8,12 @@ import io.bathra.query.Term.Aggregate;
 import io.bathra.query.Term.Call;
 import io.bathra.query.Term.Function;
 import io.bathra.query.Term.Parameter;
+import io.bathra.query.Term.Slot;
 import io.bathra.query.Term.TimePart;
 import io.bathra.query.Term.Value;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -31,18 +31,10 @@ final class TermWriter {
     /** Where values to bind go; null to write them out. */
     private final @Nullable List<SqlText.Param> params;
 
-    /** What parameters stand for, by their names. */
-    private final Map<String, Object> values;
-
-    TermWriter(
-            Dialect dialect,
-            java.util.function.Function<Term, Place> places,
-            @Nullable List<SqlText.Param> params,
-            Map<String, Object> values) {
+    TermWriter(Dialect dialect, java.util.function.Function<Term, Place> places, @Nullable List<SqlText.Param> params) {
         this.dialect = dialect;
         this.places = places;
         this.params = params;
-        this.values = values;
     }
 
     Dialect dialect() {
@@ -62,8 +54,10 @@ final class TermWriter {
     Place write(Term term, @Nullable Place beside) {
         if (term instanceof Value value) {
             return value(value.value(), beside);
-        } else if (term instanceof Parameter parameter) {
-            return value(valueOf(parameter), beside);
+        } else if (term instanceof Slot slot) {
+            return slot(slot, beside);
+        } else if (term instanceof Parameter) {
+            throw new BathraException("the parameter " + term + " has no value, since no query is asked here");
         } else if (term instanceof Call call) {
             return call(call, beside);
         } else if (term instanceof TimePart part) {
@@ -92,29 +86,14 @@ final class TermWriter {
     }
 
     private static boolean isValue(Term term) {
-        return term instanceof Value || term instanceof Parameter;
+        return term instanceof Value || term instanceof Slot;
     }
 
-    /** What a list of values holds, as the place beside it keeps them. */
-    List<Object> stored(List<Term> terms, Place beside) {
-        return terms.stream()
-                .map(term -> term instanceof Parameter parameter ? valueOf(parameter) : ((Value) term).value())
-                .<Object>map(beside::stored)
+    /** The holes for a list of values, which are kept as the place beside them keeps its own. */
+    static List<Hole> holes(List<Term> slots, Place beside) {
+        return slots.stream()
+                .map(slot -> new Hole(((Slot) slot).index(), beside::stored))
                 .toList();
-    }
-
-    private Object valueOf(Parameter parameter) {
-        Object value = values.get(parameter.name());
-        if (value == null) {
-            throw new BathraException("the parameter " + parameter + " has no value; give it one with with(\""
-                    + parameter.name() + "\", value)");
-        }
-        if (!parameter.type().isInstance(value)) {
-            throw new BathraException(
-                    "the parameter " + parameter + " is a " + parameter.type().getSimpleName() + ", but was given "
-                            + value + ", a " + value.getClass().getSimpleName());
-        }
-        return value;
     }
 
     private Place value(Object value, @Nullable Place beside) {
@@ -126,6 +105,16 @@ final class TermWriter {
                                 "no column keeps " + value + ", a " + plain.getName() + ", where nothing tells how"));
         Object stored = beside == null ? value : beside.stored(value);
         return new Place(literalOrBound(type, stored), type, beside == null ? null : beside.column(), false);
+    }
+
+    private Place slot(Slot slot, @Nullable Place beside) {
+        ColumnType type = beside != null
+                ? beside.type()
+                : ColumnType.of(slot.type())
+                        .orElseThrow(() -> new BathraException(
+                                "no column keeps a " + slot.type().getName() + " where nothing tells how"));
+        Hole hole = new Hole(slot.index(), beside == null ? value -> value : beside::stored);
+        return new Place(literalOrBound(type, hole), type, beside == null ? null : beside.column(), false);
     }
 
     String literalOrBound(ColumnType type, Object stored) {

@@ -16,21 +16,38 @@ public final class Trace {
     /** Enough for any unit that a person reads, and about two megabytes at most. */
     private static final int LIMIT = 10_000;
 
-    private final Deque<TraceLine> lines = new ArrayDeque<>();
+    private final Deque<Note> lines = new ArrayDeque<>();
     private int count;
     private int dropped;
+
+    /** A line whose cause nobody has read so far. */
+    private record Note(
+            int number,
+            Kind kind,
+            CharSequence cause,
+            String sql,
+            @Nullable String path,
+            long rows,
+            long nanos) {
+        TraceLine line() {
+            return new TraceLine(number, kind, cause.toString(), sql, path, rows, nanos);
+        }
+    }
 
     /** An empty trace. */
     public Trace() {}
 
     /** The lines that are kept, oldest first. */
     public List<TraceLine> lines() {
-        return List.copyOf(lines);
+        return lines.stream().map(Note::line).toList();
     }
 
     /** The statements among the lines; begin, commit and answers from memory are left out. */
     public List<TraceLine> statements() {
-        return lines.stream().filter(line -> line.kind() == Kind.STATEMENT).toList();
+        return lines.stream()
+                .filter(line -> line.kind() == Kind.STATEMENT)
+                .map(Note::line)
+                .toList();
     }
 
     /** How many lines have been dropped to make room for later ones. */
@@ -44,16 +61,16 @@ public final class Trace {
     }
 
     /** Adds a line; called by whatever has executed something. */
-    public void add(Kind kind, String cause, String sql, @Nullable String path, long rows, long nanos) {
+    public void add(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long nanos) {
         if (lines.size() == LIMIT) {
             lines.removeFirst();
             dropped++;
         }
-        lines.addLast(new TraceLine(++count, kind, cause, sql, path, rows, nanos));
+        lines.addLast(new Note(++count, kind, cause, sql, path, rows, nanos));
     }
 
     @Override
     public String toString() {
-        return lines.stream().map(TraceLine::toString).collect(Collectors.joining("\n"));
+        return lines().stream().map(TraceLine::toString).collect(Collectors.joining("\n"));
     }
 }

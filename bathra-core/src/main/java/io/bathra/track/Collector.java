@@ -184,9 +184,9 @@ public final class Collector {
 
     private static @Nullable BitSet changed(Entry<?> entry) {
         BitSet changed = null;
-        List<StoredAttribute> watched = entry.entity().watched();
-        for (int i = 0; i < watched.size(); i++) { // no iterator: this is done for each entity of each flush
-            StoredAttribute attribute = watched.get(i);
+        List<StoredAttribute> suspects = entry.suspects();
+        for (int i = 0; i < suspects.size(); i++) { // no iterator: this is done for each entity of each flush
+            StoredAttribute attribute = suspects.get(i);
             if (entry.isChanged(attribute)) {
                 changed = changed == null ? new BitSet() : changed;
                 changed.set(attribute.slot());

@@ -210,9 +210,12 @@ public final class Entry<E> implements Tie {
         if (snapshot != null && snapshot[attribute.slot()] == UNKNOWN) {
             return true;
         }
-        return attribute instanceof LinkAttribute || snapshot == null
-                ? !same(attribute, before(attribute), now(attribute))
-                : attribute.isOther(object, snapshot[attribute.slot()]);
+        return !same(attribute, before(attribute), now(attribute));
+    }
+
+    /** The attributes that may have changed: all at once, it is quickly seen of most that they have not. */
+    List<StoredAttribute> suspects() {
+        return snapshot != null && entity.isAsInRow(object, snapshot) ? entity.watchedHolders() : entity.watched();
     }
 
     /** The attributes whose values in the row are others than those that were read. */
@@ -247,7 +250,7 @@ public final class Entry<E> implements Tie {
         if (tracker.isReadOnly()) {
             return false;
         }
-        for (StoredAttribute attribute : entity.watched()) {
+        for (StoredAttribute attribute : suspects()) {
             if (isChanged(attribute)) {
                 return true;
             }

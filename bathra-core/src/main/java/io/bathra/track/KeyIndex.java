@@ -1,5 +1,7 @@
 package io.bathra.track;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -14,13 +16,41 @@ final class KeyIndex {
     private @Nullable Entry<?>[] table = new Entry<?>[FIRST_SIZE];
     private int size;
 
+    /** Entries whose keys are known to be new; they are put into the table when somebody looks for one. */
+    private List<Entry<?>> waiting = List.of();
+
+    boolean isEmpty() {
+        return size == 0 && waiting.isEmpty();
+    }
+
+    /** Takes an entry whose key no other one has. */
+    void append(Entry<?> entry) {
+        if (waiting.isEmpty()) {
+            waiting = new ArrayList<>();
+        }
+        waiting.add(entry);
+    }
+
+    private void letIn() {
+        if (!waiting.isEmpty()) {
+            List<Entry<?>> coming = waiting;
+            waiting = List.of();
+            while (size + coming.size() > table.length / 3 * 2) {
+                grow();
+            }
+            coming.forEach(this::put);
+        }
+    }
+
     @Nullable
     Entry<?> get(Object key) {
+        letIn();
         return table[place(key)];
     }
 
     /** Puts an entry where its key belongs, in place of another one with the same key. */
     void put(Entry<?> entry) {
+        letIn();
         int place = place(keyOf(entry));
         if (table[place] == null && ++size > table.length / 3 * 2) {
             grow();
@@ -30,6 +60,7 @@ final class KeyIndex {
     }
 
     void remove(Object key) {
+        letIn();
         int free = place(key);
         if (table[free] == null) {
             return;
@@ -67,9 +98,17 @@ final class KeyIndex {
     private void grow() {
         @Nullable Entry<?>[] before = table;
         table = new Entry<?>[before.length * 2];
+        if (size == 0) {
+            return;
+        }
+        int mask = table.length - 1;
         for (Entry<?> entry : before) {
             if (entry != null) {
-                table[place(keyOf(entry))] = entry;
+                int place = spread(keyOf(entry)) & mask;
+                while (table[place] != null) { // all keys differ, so they need not be compared
+                    place = (place + 1) & mask;
+                }
+                table[place] = entry;
             }
         }
     }

@@ -32,16 +32,25 @@ public final class Loader {
         this.sides = sides;
     }
 
-    /** Takes a row that was read and is not known here into the map, as the object given for it. */
-    public <E> Entry<E> stored(ModelEntity<E> entity, E object, @Nullable Object[] row) {
-        Entry<E> entry = tracker.create(object, State.STORED);
+    /**
+     * Takes a row that was read and is not known here into the map, as the object given for it.
+     *
+     * @param alone whether nobody is going to look for its key as long as rows are read
+     */
+    public <E> Entry<E> stored(ModelEntity<E> entity, E object, @Nullable Object[] row, boolean alone) {
+        Entry<E> entry = tracker.create(entity, object, State.STORED);
         entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
-        tracker.known(entry);
+        if (alone) {
+            tracker.knownAnew(entry);
+        } else {
+            tracker.known(entry);
+        }
         try {
-            List<StoredAttribute> attributes = entity.withRow();
-            for (int i = 0; i < attributes.size(); i++) { // no iterator: this is done for each row
-                StoredAttribute attribute = attributes.get(i);
-                write(entry, attribute, row[attribute.slot()]);
+            entity.load(object, row);
+            List<LinkAttribute> links = entity.links();
+            for (int i = 0; i < links.size(); i++) { // no iterator: this is done for each row
+                LinkAttribute link = links.get(i);
+                write(entry, link, row[link.slot()]);
             }
         } catch (RuntimeException e) {
             tracker.forget(entry); // a value that cannot be converted must not leave half an object behind

@@ -1,49 +1,70 @@
 package io.bathra.track;
 
 import java.util.ArrayList;
-import java.util.Collection;
+import java.util.Comparator;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Entries by their objects. Many are read and few looked up by object, so new ones wait in a list and are hashed when somebody
- * asks: hashing by identity costs about as much as reading the row.
+ * Entries in the order in which they came, and by their objects. Many are read and few looked up by object, so they are hashed
+ * when somebody asks: hashing by identity costs about as much as reading the row.
  */
 final class ObjectIndex {
-    private final Map<Object, Entry<?>> hashed = new IdentityHashMap<>();
-    private final List<Entry<?>> waiting = new ArrayList<>();
+    private final Map<Object, Entry<?>> byObject = new IdentityHashMap<>();
+    private List<Entry<?>> inOrder = new ArrayList<>();
 
+    /** How many of those in order are hashed. */
+    private int hashed;
+
+    /** Whether the order has to be made anew, since entries have gone or come back. */
+    private boolean stale;
+
+    /** Takes an entry that comes after all others. */
     void put(Entry<?> entry) {
-        waiting.add(entry);
+        inOrder.add(entry);
+    }
+
+    /** Takes an entry that was here before. */
+    void putBack(Entry<?> entry) {
+        byObject().put(entry.object(), entry);
+        stale = true;
     }
 
     @Nullable
     Entry<?> get(Object object) {
-        return hashed().get(object);
+        return byObject().get(object);
     }
 
     void remove(Object object) {
-        hashed().remove(object);
+        byObject().remove(object);
+        stale = true;
     }
 
-    Collection<Entry<?>> entries() {
-        return hashed().values();
+    /** Oldest first. */
+    List<Entry<?>> entries() {
+        if (stale) {
+            inOrder = new ArrayList<>(byObject().values());
+            inOrder.sort(Comparator.comparingInt(Entry::number));
+            hashed = inOrder.size();
+            stale = false;
+        }
+        return inOrder;
     }
 
     void clear() {
-        hashed.clear();
-        waiting.clear();
+        byObject.clear();
+        inOrder = new ArrayList<>();
+        hashed = 0;
+        stale = false;
     }
 
-    private Map<Object, Entry<?>> hashed() {
-        if (!waiting.isEmpty()) {
-            for (Entry<?> entry : waiting) {
-                hashed.put(entry.object(), entry);
-            }
-            waiting.clear();
+    private Map<Object, Entry<?>> byObject() {
+        while (hashed < inOrder.size()) {
+            Entry<?> entry = inOrder.get(hashed++);
+            byObject.put(entry.object(), entry);
         }
-        return hashed;
+        return byObject;
     }
 }

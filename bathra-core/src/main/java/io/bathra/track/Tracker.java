@@ -16,7 +16,6 @@ import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -42,11 +41,10 @@ public final class Tracker {
     /** Objects that were removed here; whoever still holds one holds nothing. */
     private final Set<Object> gone = Collections.newSetFromMap(new IdentityHashMap<>());
 
-    /** In the order in which the objects came, so that what is made of them is always the same. */
-    private List<Entry<?>> entries = new ArrayList<>();
+    private final List<Cohort> cohorts = new ArrayList<>();
 
-    /** Whether {@code entries} has to be made anew, since entries have gone or come back. */
-    private boolean stale;
+    /** Whether any object has holders, which have to be told of the end. */
+    private boolean holders;
 
     private final Reach reach = new Reach(this, sides);
     private final LooseRows loose = new LooseRows(this);
@@ -68,7 +66,7 @@ public final class Tracker {
         return new Tracker(model, new NothingToRead(), false);
     }
 
-    boolean isReadOnly() {
+    public boolean isReadOnly() {
         return readOnly;
     }
 
@@ -102,12 +100,7 @@ public final class Tracker {
 
     /** The live entries, oldest first. */
     public List<Entry<?>> entries() {
-        if (stale) {
-            entries = new ArrayList<>(byObject.entries());
-            entries.sort(Comparator.comparingInt(Entry::number));
-            stale = false;
-        }
-        return entries;
+        return byObject.entries();
     }
 
     /** What a link to this object holds: the key of a row, the entry of a new object, or the object when unknown here. */
@@ -122,6 +115,13 @@ public final class Tracker {
     /** What is to become of rows that have not been read. */
     public LooseRows loose() {
         return loose;
+    }
+
+    /** A cohort to which those that one query reads belong. */
+    public Cohort newCohort() {
+        Cohort cohort = new Cohort();
+        cohorts.add(cohort);
+        return cohort;
     }
 
     int nextNumber() {
@@ -182,14 +182,19 @@ public final class Tracker {
     }
 
     <E> Entry<E> create(E object, State state) {
-        ModelEntity<E> entity = model.entity(classOf(object));
+        return create(model.entity(classOf(object)), object, state);
+    }
+
+    <E> Entry<E> create(ModelEntity<E> entity, E object, State state) {
         Entry<E> entry = new Entry<>(this, entity, object, ++numbers, state);
         byObject.put(entry);
         if (!gone.isEmpty()) {
             gone.remove(object);
         }
-        entries.add(entry);
-        entry.tieHolders();
+        if (entity.hasHolders()) {
+            holders = true;
+            entry.tieHolders();
+        }
         return entry;
     }
 
@@ -280,9 +285,9 @@ public final class Tracker {
     public void releaseAll() {
         for (Entry<?> entry : entries()) {
             entry.state = State.GONE;
-            entry.cohort = null;
         }
-        entries = new ArrayList<>();
+        cohorts.forEach(Cohort::letGo);
+        cohorts.clear();
         byObject.clear();
         byKey.clear();
         lastEntity = null;
@@ -329,7 +334,6 @@ public final class Tracker {
 
     void forget(Entry<?> entry) {
         entry.state = State.GONE;
-        stale = true;
         byObject.remove(entry.object());
         gone.add(entry.object());
         unknown(entry);
@@ -348,6 +352,16 @@ public final class Tracker {
         return lastKeys;
     }
 
+    /** Whether no row of an entity is known. */
+    public boolean knowsNone(ModelEntity<?> entity) {
+        return keysOf(entity).isEmpty();
+    }
+
+    /** The entry has a key that no other one has, so that nobody need look for one. */
+    void knownAnew(Entry<?> entry) {
+        keysOf(entry.entity()).append(entry);
+    }
+
     /** The entry has a key from now on. */
     void known(Entry<?> entry) {
         keysOf(entry.entity()).put(entry);
@@ -362,9 +376,8 @@ public final class Tracker {
 
     /** An entry that had gone is live again. */
     void comeBack(Entry<?> entry) {
-        byObject.put(entry);
+        byObject.putBack(entry);
         gone.remove(entry.object());
-        stale = true;
         known(entry);
     }
 
@@ -442,13 +455,11 @@ public final class Tracker {
 
     /** Lets go of everything, so that one entity that is kept does not keep the others. */
     public void close() {
-        for (Entry<?> entry : entries) {
-            entry.cohort = null;
-            if (entry.entity().hasHolders()) {
-                keepKeys(entry);
-            }
+        for (Entry<?> entry : holders ? entries() : List.<Entry<?>>of()) {
+            keepKeys(entry);
         }
-        entries.clear();
+        cohorts.forEach(Cohort::letGo);
+        cohorts.clear();
         byObject.clear();
         byKey.clear();
         lastEntity = null;

@@ -9,6 +9,7 @@ import static io.bathra.query.Ask.max;
 import static io.bathra.query.Ask.no;
 import static io.bathra.query.Ask.number;
 import static io.bathra.query.Ask.parameter;
+import static io.bathra.query.Ask.parameters;
 import static io.bathra.query.Ask.sum;
 import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
@@ -32,6 +33,7 @@ import io.bathra.trace.TraceLine;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
@@ -285,6 +287,14 @@ class AnswersTest extends BoatContract {
             assertThatThrownBy(() -> query.with("code", 7).list()).hasMessageContaining("is a String, but was given 7");
             assertThatThrownBy(() -> query.with("cod", "B").list())
                     .hasMessageContaining("':cod', but the query has the parameters [code]");
+            Query<Boat> several = work.from(Boat.class).where(the(Boat::code).in(parameters("codes", String.class)));
+            assertThat(several.with("codes", List.of("A", "C")).list()).hasSize(2);
+            assertThat(several.with("codes", Set.of()).list()).isEmpty();
+            assertThat(several.with("codes", List.of("B")).count()).isEqualTo(1);
+            assertThatThrownBy(() -> several.with("codes", "B").list())
+                    .hasMessageContaining("stands for several values, but was given one: B");
+            assertThatThrownBy(() -> several.with("codes", List.of("B", 7)).list())
+                    .hasMessageContaining("is a String, but was given 7");
         }
     }
 

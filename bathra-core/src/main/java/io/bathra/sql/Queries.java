@@ -1,0 +1,119 @@
+package io.bathra.sql;
+
+import io.bathra.model.ModelEntity;
+import io.bathra.query.Apart;
+import io.bathra.query.Beside;
+import io.bathra.query.Mark;
+import io.bathra.query.Question;
+import io.bathra.query.Selection;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/** The selects of questions, each written once for all questions of its shape. Thread-safe. */
+public final class Queries {
+    /** An application asks far fewer; one that makes up shapes as it goes has them written anew now and then. */
+    private static final int REMEMBERED = 1_000;
+
+    private enum Answer {
+        ROWS,
+        KEYS,
+        COUNT,
+        EXISTS,
+        VALUES,
+        PAIRS,
+        COUNT_OF_PAIRS
+    }
+
+    private record Shape(Answer answer, Object question) {}
+
+    private final Dialect dialect;
+    private final Map<Shape, Select> written = new ConcurrentHashMap<>();
+    private final Map<ModelEntity<?>, String> byKey = new ConcurrentHashMap<>();
+
+    public Queries(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /** Selects the whole row with a key. */
+    public SqlText byKey(ModelEntity<?> entity, Object key) {
+        String sql = byKey.computeIfAbsent(
+                entity,
+                e -> SelectWriter.rowsWith(dialect, e, e.keyColumns(), e.keyShape(), List.of(key))
+                        .sql());
+        return new SqlText(sql, SelectWriter.equal(entity.keyShape(), key));
+    }
+
+    private Select select(Answer answer, Object shape, Apart apart, Supplier<Select> writer) {
+        Shape key = new Shape(answer, shape);
+        Select known = written.get(key);
+        if (known == null) {
+            known = writer.get();
+            if (written.size() >= REMEMBERED) {
+                written.clear();
+            }
+            written.put(key, known);
+        }
+        return known.with(apart.values());
+    }
+
+    /** Selects whole rows: the entity's stored attributes in their order. */
+    public Select rows(ModelEntity<?> entity, Question<?> question) {
+        Apart apart = new Apart();
+        Question<?> shape = apart.question(question);
+        return select(Answer.ROWS, shape, apart, () -> QueryWriter.rows(dialect, entity, shape));
+    }
+
+    /**
+     * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next mark.
+     *
+     * @param rows how many at most
+     */
+    public Select page(ModelEntity<?> entity, Question<?> question, int rows, @Nullable Mark after) {
+        Apart apart = new Apart();
+        return QueryWriter.page(dialect, entity, apart.question(question), question.order(), rows, after)
+                .with(apart.values());
+    }
+
+    /** Selects the keys of the rows. */
+    public Select keys(ModelEntity<?> entity, Question<?> question) {
+        Apart apart = new Apart();
+        Question<?> shape = apart.question(question);
+        return select(Answer.KEYS, shape, apart, () -> QueryWriter.keys(dialect, entity, shape));
+    }
+
+    /** Counts the rows that fulfil the question's conditions. */
+    public Select count(ModelEntity<?> entity, Question<?> question) {
+        Apart apart = new Apart();
+        Question<?> shape = apart.question(question);
+        return select(Answer.COUNT, shape, apart, () -> QueryWriter.count(dialect, entity, shape));
+    }
+
+    /** Selects something if any row fulfils the question's conditions. */
+    public Select exists(ModelEntity<?> entity, Question<?> question) {
+        Apart apart = new Apart();
+        Question<?> shape = apart.question(question);
+        return select(Answer.EXISTS, shape, apart, () -> QueryWriter.exists(dialect, entity, shape));
+    }
+
+    /** Selects values of rows, or of groups of rows. */
+    public Select values(ModelEntity<?> entity, Selection<?> selection) {
+        Apart apart = new Apart();
+        Selection<?> shape = apart.selection(selection);
+        return select(Answer.VALUES, shape, apart, () -> QueryWriter.values(dialect, entity, shape));
+    }
+
+    /** Selects whole rows of two entities side by side, or counts them. */
+    public Select beside(ModelEntity<?> left, ModelEntity<?> right, Beside<?, ?> both, boolean counting) {
+        Apart apart = new Apart();
+        QueryWriter.Pair shape = new QueryWriter.Pair(
+                apart.question(both.left()), apart.question(both.right()), apart.pairings(both.pairings()));
+        return select(
+                counting ? Answer.COUNT_OF_PAIRS : Answer.PAIRS,
+                shape,
+                apart,
+                () -> QueryWriter.beside(dialect, left, right, shape, counting));
+    }
+}
