@@ -11,6 +11,7 @@ import io.bathra.model.StoredAttribute;
 import io.bathra.model.ToMany;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
+import io.bathra.trace.Cause;
 import io.bathra.track.Cohort;
 import io.bathra.track.Entry;
 import io.bathra.track.RelationReader;
@@ -90,7 +91,7 @@ final class CohortReader implements RelationReader {
         }
         side.reading(() -> {
             transaction.query(
-                    "read " + later + " for " + holders.size(),
+                    Causes.read(later, holders.size()),
                     SelectWriter.later(dialect, later, List.copyOf(holders.keySet())),
                     result -> {
                         @Nullable Object[] row = new Object[later.slot() + 1];
@@ -138,7 +139,7 @@ final class CohortReader implements RelationReader {
                 }
             }
         }
-        String cause = "read " + link + " for " + open.size();
+        Cause cause = Causes.read(link, open.size());
         if (missing.isEmpty() && !open.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
@@ -180,10 +181,7 @@ final class CohortReader implements RelationReader {
         for (List<Object> keys :
                 EntityReader.chunks(owners.keySet(), many.otherEnd().columns().size())) {
             List<? extends Entry<?>> read = side.reader()
-                    .read(
-                            "read " + many + " for " + owners.size(),
-                            many.target(),
-                            SelectWriter.elements(dialect, many, keys));
+                    .read(Causes.read(many, owners.size()), many.target(), SelectWriter.elements(dialect, many, keys));
             for (Entry<?> child : read) {
                 Object owner = child.before(many.otherEnd());
                 if (owner != null) {
@@ -202,7 +200,7 @@ final class CohortReader implements RelationReader {
                 EntityReader.chunks(owners.keySet(), near.columns().size())) {
             side.reader()
                     .read(
-                            "read " + pivot + " for " + owners.size(),
+                            Causes.read(pivot, owners.size()),
                             pivot.target(),
                             SelectWriter.pairs(dialect, pivot, keys),
                             (element, result, index) -> {
@@ -247,7 +245,7 @@ final class CohortReader implements RelationReader {
                 EntityReader.chunks(owners.keySet(), link.columns().size())) {
             List<? extends Entry<?>> read = side.reader()
                     .read(
-                            "read " + back + " for " + owners.size(),
+                            Causes.read(back, owners.size()),
                             back.target(),
                             SelectWriter.rowsWith(dialect, back.target(), link.columns(), link.shape(), keys));
             for (Entry<?> one : read) {

@@ -210,7 +210,7 @@ final class EntityReader {
         Dialect dialect = transaction.database().dialect();
         for (List<Object> keys : chunks(byKey.keySet(), owner.columns().size())) {
             transaction.query(
-                    "read " + attribute + " for " + keys.size(),
+                    Causes.read(attribute, keys.size()),
                     SelectWriter.rowsWith(dialect, parts, owner.columns(), owner.shape(), keys),
                     result -> {
                         @Nullable Object[] row = row(transaction, parts, result);

@@ -84,7 +84,7 @@ final class Flush {
     void write(UndoLog undo) {
         drawKeys();
         if (plan.isDeferring()) {
-            transaction.execute("flush", dialect.deferConstraints());
+            transaction.execute(Causes.FLUSH, dialect.deferConstraints());
         }
         RowWriter writer = new RowWriter(transaction);
         for (Step step : plan.steps()) {
@@ -107,7 +107,7 @@ final class Flush {
                 written.add(Map.entry(step.entity(), Rows.of(Operation.INSERT, rows.size())));
                 continue;
             }
-            long count = writer.write("flush", form, rows);
+            long count = writer.write(Causes.FLUSH, form, rows);
             boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT; // somebody else may have taken them apart
             if (!pairs && count != rows.size()) {
                 if (step.operation() == Operation.INSERT) {
@@ -127,7 +127,7 @@ final class Flush {
         }
         String check = plan.isDeferring() ? dialect.checkConstraints() : null;
         if (check != null) {
-            transaction.execute("flush", check);
+            transaction.execute(Causes.FLUSH, check);
         }
     }
 
@@ -145,7 +145,7 @@ final class Flush {
                     EntityReader.chunks(removed, root.keyColumns().size())) {
                 SqlText sql =
                         AlongWriter.write(dialect, cascade.operation(), one.getValue(), new AlongWriter.WithKeys(keys));
-                count += transaction.update("flush", sql, cascade.entity().table());
+                count += transaction.update(Causes.FLUSH, sql, cascade.entity().table());
             }
         }
         return Math.toIntExact(count);

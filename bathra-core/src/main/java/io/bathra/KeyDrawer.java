@@ -47,12 +47,15 @@ final class KeyDrawer {
         if (source instanceof KeySource.Sequence sequence) {
             Dialect.KeyDraw draw = dialect.drawValues(sequence.name());
             return blocks.take(
-                    sequence.name(), sequence.block(), count, values -> transaction.drawKeys("flush", draw, values));
+                    sequence.name(),
+                    sequence.block(),
+                    count,
+                    values -> transaction.drawKeys(Causes.FLUSH, draw, values));
         }
         if (source instanceof KeySource.KeyTable table) {
-            long first = transaction.takeKeys("flush", table, entity.table(), count);
+            long first = transaction.takeKeys(Causes.FLUSH, table, entity.table(), count);
             return LongStream.range(first, first + count).boxed().toList();
         }
-        return transaction.drawKeys("flush", dialect.drawKeys(entity), count);
+        return transaction.drawKeys(Causes.FLUSH, dialect.drawKeys(entity), count);
     }
 }

@@ -68,12 +68,12 @@ final class Leftovers {
      *
      * @param touched the tables, among them those of parts and pivots
      */
-    List<Settlement> bringUpToDate(Set<ModelEntity<?>> touched) {
+    List<Settlement> bringUpToDate(String cause, Set<ModelEntity<?>> touched) {
         List<Settlement> settlements = new ArrayList<>();
         for (ModelEntity<?> entity : touched) {
             Map<Object, Entry<?>> missing = stored(entity, entry -> true);
             List<Object> keys = List.copyOf(missing.keySet());
-            EntityReader.readAgain(transaction, "sql: what is there now", entity, keys, "", row -> {
+            EntityReader.readAgain(transaction, cause, entity, keys, "", row -> {
                 Entry<?> entry = missing.remove(Objects.requireNonNull(entity.keyIn(row)));
                 if (entry != null && !Arrays.deepEquals(entry.snapshot(), row)) {
                     settlements.add(new Settlement.OfOverwritten(entry, row));

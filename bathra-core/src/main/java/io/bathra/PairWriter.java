@@ -44,7 +44,7 @@ final class PairWriter {
         missing.sort(this::byKey); // whoever inserts the same rows waits, and does not deadlock
         for (int attempt = 1; ; attempt++) {
             try {
-                new RowWriter(transaction).write("flush", form, missing);
+                new RowWriter(transaction).write(Causes.FLUSH, form, missing);
                 return;
             } catch (UniqueViolation e) {
                 if (form.present() != Present.SKIPPED_WHEN_REPEATED || attempt == ATTEMPTS) {

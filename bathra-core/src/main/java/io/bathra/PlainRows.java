@@ -14,7 +14,6 @@ import java.util.stream.Stream;
 
 /** The rows of a plain query as whatever was asked for. */
 abstract class PlainRows<R> {
-    static final String CAUSE = "sql";
 
     final SqlLevel level;
     final Transaction transaction;
@@ -49,7 +48,7 @@ abstract class PlainRows<R> {
         @Override
         List<R> list() {
             List<R> rows = new ArrayList<>();
-            try (Cursor cursor = transaction.cursor(CAUSE, text, false)) {
+            try (Cursor cursor = transaction.cursor(Causes.SQL, text, false)) {
                 RowForm<R> form = cursor.use(result -> RowForm.of(type, result, transaction));
                 while (cursor.next()) {
                     rows.add(cursor.use(form::row));
@@ -60,7 +59,7 @@ abstract class PlainRows<R> {
 
         @Override
         Stream<R> stream() {
-            return CursorStream.of(level, transaction, CAUSE, text, cursor -> {
+            return CursorStream.of(level, transaction, Causes.SQL, text, cursor -> {
                 RowForm<R> form = cursor.use(result -> RowForm.of(type, result, transaction));
                 return () -> cursor.use(form::row);
             });
@@ -78,7 +77,7 @@ abstract class PlainRows<R> {
         @Override
         List<E> list() {
             EntityReader reader = level.reader(transaction);
-            List<E> objects = reader.readNamed(CAUSE, entity, text).stream()
+            List<E> objects = reader.readNamed(Causes.SQL, entity, text).stream()
                     .map(Entry::object)
                     .toList();
             level.release(reader);
@@ -93,7 +92,7 @@ abstract class PlainRows<R> {
                         entity.name() + " has parts, which would be read while this stream is open; list()"
                                 + " the statement, or read records\n  statement: " + text.sql());
             }
-            return CursorStream.of(level, transaction, CAUSE, text, cursor -> {
+            return CursorStream.of(level, transaction, Causes.SQL, text, cursor -> {
                 RowReader columns = cursor.use(result -> NamedColumns.ofEntity(transaction, entity, result));
                 UntrackedRows<E> rows = new UntrackedRows<>(level.store(), transaction, entity);
                 return () -> cursor.use(result -> rows.of(columns.row(result, 1)));

@@ -13,6 +13,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.ToMany;
 import io.bathra.query.Answers;
+import io.bathra.query.Assignment;
 import io.bathra.query.Beside;
 import io.bathra.query.Mark;
 import io.bathra.query.Page;
@@ -25,7 +26,6 @@ import io.bathra.sql.MarkValues;
 import io.bathra.sql.Place;
 import io.bathra.sql.Select;
 import io.bathra.sql.SqlText;
-import io.bathra.trace.Cause;
 import io.bathra.track.Entry;
 import java.lang.reflect.RecordComponent;
 import java.sql.ResultSet;
@@ -322,7 +322,13 @@ final class QueryAnswers implements Answers {
                 + "::new, ...) with an expression for each");
     }
 
-    // ---- deletion, words and plans
+    // ---- changes, words and plans
+
+    @Override
+    public long update(Question<?> question, List<? extends Assignment<?>> assignments) {
+        work.check();
+        return new SetWiseUpdate(work, store, transaction).update(question, assignments, describe(question));
+    }
 
     @Override
     public long delete(Question<?> question) {
@@ -332,7 +338,7 @@ final class QueryAnswers implements Answers {
 
     /** What a statement is for, in words that most often nobody reads. */
     private CharSequence cause(String what, Question<?> question) {
-        return new Cause(() -> what + describe(question));
+        return Causes.query(() -> what + describe(question));
     }
 
     /** Conditions are left out where a secret value is among them. */

@@ -110,7 +110,7 @@ public final class SqlCall<R> {
      * @return how many rows it has written, as far as the database counts them
      */
     public long execute() {
-        return execute((transaction, text) -> transaction.execute("sql", text));
+        return execute((transaction, text) -> transaction.execute(Causes.SQL, text));
     }
 
     /**
@@ -138,7 +138,7 @@ public final class SqlCall<R> {
             return new int[0];
         }
         String same = sql;
-        return within(text, transaction -> transaction.executeAll("sql", same, sets));
+        return within(text, transaction -> transaction.executeAll(Causes.SQL, same, sets));
     }
 
     private Map<String, @Nullable Object> values(Object row) {

@@ -35,7 +35,7 @@ record UnitLevel(UnitOfWork work, Store store, Transaction transaction) implemen
         return work.writes().write(() -> {
             T answer = write.get();
             new Leftovers(transaction, work.tracker())
-                    .bringUpToDate(touched(text))
+                    .bringUpToDate("sql: what is there now", touched(text))
                     .forEach(work.writes()::settled);
             return answer;
         });

@@ -8,6 +8,7 @@ import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
 import io.bathra.jdbc.Transaction;
+import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Planner;
@@ -16,6 +17,7 @@ import io.bathra.query.Query;
 import io.bathra.query.Sql;
 import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
+import io.bathra.trace.Cause;
 import io.bathra.trace.Trace;
 import io.bathra.track.Changes;
 import io.bathra.track.Collector;
@@ -117,17 +119,17 @@ public final class UnitOfWork implements AutoCloseable {
     public <E> Optional<E> find(Class<E> type, Object key) {
         check();
         ModelEntity<E> entity = entity(type, key);
-        String cause = "find " + entity.describe(key);
+        Cause cause = Causes.find(entity, key);
         Entry<?> known = tracker.entry(entity, key);
         if (known != null) {
             transaction.answeredFromMemory(cause);
             return known.state() == State.REMOVED ? Optional.empty() : Optional.of(type.cast(known.object()));
         }
         SqlText select = store.queries().byKey(entity, key);
-        return reading(() -> reader.read(cause, entity, select)).stream()
-                .filter(entry -> entry.state() != State.REMOVED)
-                .map(Entry::object)
-                .findFirst();
+        List<Entry<E>> read = reading(() -> reader.read(cause, entity, select));
+        return read.isEmpty() || read.get(0).state() == State.REMOVED
+                ? Optional.empty()
+                : Optional.of(read.get(0).object());
     }
 
     /** The entity of a class, after a look at the key that is asked for. */
@@ -225,6 +227,11 @@ public final class UnitOfWork implements AutoCloseable {
     FlushReport flush(boolean telling) {
         check();
         return guard.alone(() -> writes.flush(telling));
+    }
+
+    /** The value of a stamp that is set now. */
+    Object stampOfNow(ColumnAttribute stamp) {
+        return collector.stampOfNow(stamp);
     }
 
     UnitTransaction writes() {

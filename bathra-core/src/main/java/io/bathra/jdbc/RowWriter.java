@@ -22,7 +22,7 @@ public final class RowWriter {
      * @param rows their values by slot
      * @return how many rows the database has written
      */
-    public long write(String cause, WriteForm form, List<@Nullable Object[]> rows) {
+    public long write(CharSequence cause, WriteForm form, List<@Nullable Object[]> rows) {
         String table = form.parameters().get(0).column().attribute().entity().table();
         long written = 0;
         for (int from = 0; from < rows.size(); from += form.chunk()) {

@@ -40,10 +40,9 @@ public final class Transaction implements AutoCloseable {
     /** So many sets of values go to the database at once. */
     private static final int PORTION = 1_000;
 
-    /** Statements below this length are shown as they are, without a search for lists. */
-    private static final int SHORT = 200;
-
     /** More placeholders in a row than a reader wants to see. */
+    private static final String MANY = "?, ?, ?, ?, ?, ?, ?, ?, ?";
+
     private static final Pattern LONG_LIST = Pattern.compile("\\?(, \\?){8,}");
 
     private final DataSource source;
@@ -283,7 +282,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     private static String shown(String sql) {
-        return sql.length() < SHORT ? sql : LONG_LIST.matcher(sql).replaceAll("?, … ?");
+        return !sql.contains(MANY) ? sql : LONG_LIST.matcher(sql).replaceAll("?, … ?");
     }
 
     /**

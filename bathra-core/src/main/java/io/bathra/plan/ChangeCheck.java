@@ -5,7 +5,6 @@ import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.RestrictViolation;
 import io.bathra.model.Attribute;
-import io.bathra.model.ColumnType;
 import io.bathra.model.DeleteRule;
 import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
@@ -20,7 +19,6 @@ import io.bathra.track.Entry.State;
 import io.bathra.track.RowKey;
 import io.bathra.track.Stranger;
 import io.bathra.track.Tracker;
-import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
@@ -212,42 +210,9 @@ final class ChangeCheck {
     }
 
     private void fits(Entry<?> entry, StoredColumn attribute, Object value) {
-        ColumnType type = attribute.type();
-        if (value instanceof String text) {
-            if (type.length() > 0 && text.length() > type.length()) {
-                report(
-                        entry,
-                        attribute,
-                        text,
-                        "is " + text.length() + " long, but the column keeps " + type.length()
-                                + "; shorten it, or declare a greater length(...)");
-            }
-            if (text.indexOf('\0') >= 0) {
-                report(
-                        entry,
-                        attribute,
-                        text.replace("\0", "\\0"),
-                        "contains the character NUL, which no text column" + " keeps on every database; take it out");
-            }
-        } else if (value instanceof Double || value instanceof Float) {
-            if (!Double.isFinite(((Number) value).doubleValue())) {
-                report(
-                        entry,
-                        attribute,
-                        value,
-                        "is no finite number, which not every database keeps; leave it empty, or"
-                                + " store another one");
-            }
-        } else if (value instanceof BigDecimal decimal) {
-            BigDecimal bare = decimal.stripTrailingZeros();
-            if (bare.scale() > type.scale() || bare.precision() - bare.scale() > type.precision() - type.scale()) {
-                report(
-                        entry,
-                        attribute,
-                        decimal,
-                        "does not fit into digits(" + type.precision() + ", " + type.scale()
-                                + "); round it, or declare more digits(...)");
-            }
+        String wrong = Misfit.of(attribute, value);
+        if (wrong != null) {
+            report(entry, attribute, value instanceof String text ? text.replace("\0", "\\0") : value, wrong);
         }
     }
 

@@ -32,6 +32,9 @@ public interface Answers {
     /** The attributes of an entity by the names of a record's components. */
     List<Term> attributes(Class<?> entity, Class<?> record);
 
+    /** Changes the rows that fulfil the conditions; tells how many there were. */
+    long update(Question<?> question, List<? extends Assignment<?>> assignments);
+
     /** Removes the rows that fulfil the conditions; tells how many there were. */
     long delete(Question<?> question);
 

@@ -73,6 +73,16 @@ public final class Apart {
         return row;
     }
 
+    /** The shape of what an update of the rows that a question finds gives to them. */
+    public List<Assignment<?>> assignments(Question<?> question, List<Assignment<?>> assignments) {
+        parameters.putAll(question.parameters());
+        List<Assignment<?>> shapes = new ArrayList<>();
+        for (Assignment<?> one : assignments) {
+            shapes.add(new Assignment<>(one.target(), one.value() == null ? null : term(one.value())));
+        }
+        return shapes;
+    }
+
     /** The shape of what rows have in common. */
     public List<Pairing<?, ?>> pairings(List<Pairing<?, ?>> pairings) {
         List<Pairing<?, ?>> shapes = new ArrayList<>();

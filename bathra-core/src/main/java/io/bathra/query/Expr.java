@@ -140,6 +140,24 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
         return new Call(Function.COALESCE, arguments);
     }
 
+    /** What an attribute becomes in {@link Query#update}. */
+    public Assignment<E> to(V value) {
+        if (value == null) {
+            throw new IllegalArgumentException(term + " = null: use toMissing() to take a value away");
+        }
+        return new Assignment<>(term, new Term.Value(value));
+    }
+
+    /** What an attribute becomes in {@link Query#update}: a value made of the same row, or a parameter. */
+    public Assignment<E> to(Expr<? super E, ? extends V> value) {
+        return new Assignment<>(term, value.term());
+    }
+
+    /** Takes an attribute's value away in {@link Query#update}. */
+    public Assignment<E> toMissing() {
+        return new Assignment<>(term, null);
+    }
+
     /** Smallest first; rows without a value come before all others, on every database. */
     public Ordering<E> ascending() {
         return new Ordering<>(term, false, true);

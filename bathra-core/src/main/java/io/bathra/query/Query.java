@@ -220,10 +220,41 @@ public final class Query<E> extends Selecting<E> {
         return answers.explain(question);
     }
 
-    // ---- deletion
+    // ---- changes
 
     /**
-     * Lets {@link #delete} remove rows without a word to the remove listeners of their entities.
+     * Changes the rows that fulfil the conditions, by one statement and not one by one. New values are made of those that a row
+     * had before, whatever the order in which they are given. Versions and stamps move too. Pending changes to the tables that
+     * are touched are flushed first, and tracked objects take what their rows hold afterwards.
+     *
+     * <pre>{@code
+     * work.from(PortCall.class)
+     *         .where(the(PortCall::eta).below(now))
+     *         .update(the(PortCall::status).to(CallStatus.DELAYED), number(PortCall::warnings).to(number(PortCall::warnings).plus(1)));
+     * }</pre>
+     *
+     * @return how many rows there were
+     * @throws io.bathra.error.InvalidChangesException when a value does not fit its column
+     * @throws io.bathra.error.BathraException when a key or version is among what is changed, or an update listener would not be
+     *     told; change the entities one by one, or say {@code bypassListeners()}
+     * @throws IllegalStateException when the query has an order, a limit or an offset, which an update cannot heed
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final long update(Assignment<? super E>... assignments) {
+        refuseMoreThanConditions("update(...)");
+        return answers.update(question, Arrays.asList(assignments));
+    }
+
+    private void refuseMoreThanConditions(String call) {
+        if (!question.isConditionsAlone()) {
+            throw new IllegalStateException(answers.describe(question) + " has more than conditions, which " + call
+                    + " cannot heed; narrow it with where(...) alone");
+        }
+    }
+
+    /**
+     * Lets {@link #delete} and {@link #update} change rows without a word to the listeners of their entities.
      */
     public Query<E> bypassListeners() {
         return ask(question.bypassing());
@@ -240,10 +271,7 @@ public final class Query<E> extends Selecting<E> {
      * @throws IllegalStateException when the query has an order, a limit or an offset, which a deletion cannot heed
      */
     public long delete() {
-        if (!question.isConditionsAlone()) {
-            throw new IllegalStateException(answers.describe(question)
-                    + " has more than conditions, which delete() cannot heed; narrow it with where(...) alone");
-        }
+        refuseMoreThanConditions("delete()");
         return answers.delete(question);
     }
 }

@@ -257,6 +257,18 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return "select " + KeyTable.NEXT_KEY + " from " + qualified(keys.name()) + " where " + KeyTable.OWNER + " = ?";
     }
 
+    // ---- updates
+
+    /** A computed value as a column of a type is to keep it. */
+    String assigned(ColumnType type, String value) {
+        return value;
+    }
+
+    /** What stands before an update whose new values are all made of the old ones. */
+    String assigningAtOnce() {
+        return "";
+    }
+
     // ---- conditions
 
     /** Whether a column has one of these values. */

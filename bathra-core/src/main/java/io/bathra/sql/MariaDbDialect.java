@@ -48,6 +48,12 @@ public final class MariaDbDialect extends OwnSequenceDialect {
         super(schema);
     }
 
+    /** Else each assignment sees what those before it have set. */
+    @Override
+    String assigningAtOnce() {
+        return "set statement sql_mode = 'STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,SIMULTANEOUS_ASSIGNMENT' for ";
+    }
+
     @Override
     public String name() {
         return "MariaDB";

@@ -2,12 +2,14 @@ package io.bathra.sql;
 
 import io.bathra.model.ModelEntity;
 import io.bathra.query.Apart;
+import io.bathra.query.Assignment;
 import io.bathra.query.Beside;
 import io.bathra.query.Mark;
 import io.bathra.query.Question;
 import io.bathra.query.Selection;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -39,10 +41,7 @@ public final class Queries {
 
     /** Selects the whole row with a key. */
     public SqlText byKey(ModelEntity<?> entity, Object key) {
-        String sql = byKey.computeIfAbsent(
-                entity,
-                e -> SelectWriter.rowsWith(dialect, e, e.keyColumns(), e.keyShape(), List.of(key))
-                        .sql());
+        String sql = byKey.computeIfAbsent(entity, e -> SelectWriter.rowByKey(dialect, e));
         return new SqlText(sql, SelectWriter.equal(entity.keyShape(), key));
     }
 
@@ -103,6 +102,22 @@ public final class Queries {
         Apart apart = new Apart();
         Selection<?> shape = apart.selection(selection);
         return select(Answer.VALUES, shape, apart, () -> QueryWriter.values(dialect, entity, shape));
+    }
+
+    /**
+     * An update.
+     *
+     * @param reads the entities whose tables it reads to find the rows
+     */
+    public record Update(SqlText text, Set<ModelEntity<?>> reads) {}
+
+    /** Updates the rows that a question finds. */
+    public Update update(ModelEntity<?> entity, Question<?> question, List<Assignment<?>> assignments) {
+        Apart apart = new Apart();
+        List<Assignment<?>> sets = apart.assignments(question, assignments);
+        Select keys = QueryWriter.keys(dialect, entity, apart.question(question));
+        SqlText text = UpdateWriter.write(dialect, entity, sets, keys.text());
+        return new Update(text.filled(apart.values()), keys.reads());
     }
 
     /** Selects whole rows of two entities side by side, or counts them. */

@@ -43,6 +43,18 @@ public final class SelectWriter {
         return new SqlText(writer.head() + where + order, writer.params);
     }
 
+    /** Selects the whole row with a key, in as few words as possible, since a database may read them each time. */
+    static String rowByKey(Dialect dialect, ModelEntity<?> entity) {
+        return "select "
+                + entity.columnsWithRow().stream()
+                        .map(column -> dialect.quote(column.name()))
+                        .collect(Collectors.joining(", "))
+                + " from " + dialect.qualified(entity.table()) + " where "
+                + entity.keyColumns().stream()
+                        .map(column -> dialect.quote(column.name()) + " = ?")
+                        .collect(Collectors.joining(" and "));
+    }
+
     /** Selects the whole rows at the many end of an association, for owners with these keys, in the declared order. */
     public static SqlText elements(Dialect dialect, LinksAttribute many, List<?> owners) {
         SelectWriter writer = new SelectWriter(dialect, many.target());

@@ -38,6 +38,12 @@ public final class SqliteDialect extends Dialect {
         super(schema);
     }
 
+    /** A decimal column keeps as many digits as it is given. */
+    @Override
+    String assigned(ColumnType type, String value) {
+        return type.kind() == ColumnType.Kind.DECIMAL ? "round(" + value + ", " + type.scale() + ")" : value;
+    }
+
     @Override
     public String name() {
         return "SQLite";

@@ -16,9 +16,13 @@ public final class Trace {
     /** Enough for any unit that a person reads, and about two megabytes at most. */
     private static final int LIMIT = 10_000;
 
+    /** A statement that runs so often is no loop. */
+    private static final int FEW = 3;
+
     private final Deque<Note> lines = new ArrayDeque<>();
     private int count;
     private int dropped;
+    private int executed;
 
     /** A line whose cause nobody has read so far. */
     private record Note(
@@ -30,7 +34,7 @@ public final class Trace {
             long rows,
             long nanos) {
         TraceLine line() {
-            return new TraceLine(number, kind, cause.toString(), sql, path, rows, nanos);
+            return new TraceLine(number, kind, cause.toString(), sql, path, rows, nanos, Cause.mend(cause));
         }
     }
 
@@ -55,6 +59,44 @@ public final class Trace {
         return dropped;
     }
 
+    /** Statements of one shape that ran more than three times, the most frequent first, each with what would mend it. */
+    public List<Repetition> repeated() {
+        return repeated(FEW);
+    }
+
+    /**
+     * Statements of one shape that ran more than some times, the most frequent first.
+     *
+     * @param times how often is still all right
+     */
+    public List<Repetition> repeated(int times) {
+        return Repetitions.in(statements(), times);
+    }
+
+    /**
+     * Begins a block in which at most so many statements are expected; closing it throws when there were more. Begin, commit
+     * and the like, and answers from memory, do not count.
+     *
+     * @throws IllegalArgumentException when the number is negative
+     */
+    public StatementBudget expectAtMost(int statements) {
+        if (statements < 0) {
+            throw new IllegalArgumentException(
+                    "expectAtMost(" + statements + "): a block executes no statement at least");
+        }
+        return new StatementBudget(this, statements);
+    }
+
+    /** How many statements were executed so far, those among them whose lines were dropped. */
+    int executed() {
+        return executed;
+    }
+
+    /** The number of the latest line. */
+    int count() {
+        return count;
+    }
+
     /** Forgets the lines, to look at what comes next by itself. Numbers go on. */
     public void clear() {
         lines.clear();
@@ -66,6 +108,7 @@ public final class Trace {
             lines.removeFirst();
             dropped++;
         }
+        executed += kind == Kind.STATEMENT ? 1 : 0;
         lines.addLast(new Note(++count, kind, cause, sql, path, rows, nanos));
     }
 

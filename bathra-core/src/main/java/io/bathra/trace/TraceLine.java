@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param path the write path that was taken, or null for anything else
  * @param rows rows read or written
  * @param nanos the time it took, in nanoseconds
+ * @param mend what would do the same with fewer statements, if this were one of many of its shape
  */
 public record TraceLine(
         int number,
@@ -22,7 +23,8 @@ public record TraceLine(
         String sql,
         @Nullable String path,
         long rows,
-        long nanos) {
+        long nanos,
+        String mend) {
     /** What can happen. */
     public enum Kind {
         BEGIN,

@@ -225,6 +225,11 @@ public final class Collector {
         return values;
     }
 
+    /** The value of a stamp that is set now. */
+    public Object stampOfNow(ColumnAttribute stamp) {
+        return Objects.requireNonNull(time(stamp, clock.instant()));
+    }
+
     private @Nullable Object time(ColumnAttribute attribute, Instant now) {
         ColumnType type = attribute.columns().get(0).type();
         return switch (type.kind()) {

@@ -1,0 +1,36 @@
+package io.bathra;
+
+import io.bathra.model.Attribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.trace.Cause;
+import java.util.function.Supplier;
+
+/** What statements are executed for, and what would mend it where one runs again and again. */
+final class Causes {
+    static final Cause FLUSH = new Cause(
+            () -> "flush", () -> "change all objects first, and flush once: a flush writes many rows by one statement");
+    static final Cause SQL = new Cause(
+            () -> "sql", () -> "give all values at once: a collection for a list, or executeAll(...) for many rows");
+
+    private Causes() {}
+
+    static Cause find(ModelEntity<?> entity, Object key) {
+        return new Cause(
+                () -> "find " + entity.describe(key),
+                () -> "findAll(" + entity.name() + ".class, keys) finds many by one statement");
+    }
+
+    /** An association that is read for several owners. */
+    static Cause read(Attribute association, int owners) {
+        String path = association.entity().name() + "::" + association.name();
+        return new Cause(
+                () -> "read " + association + " for " + owners,
+                () -> "read the owners by one query or findAll(...), so that " + association
+                        + " is read for all of them at once; or say alongWith(" + path + ") there");
+    }
+
+    static Cause query(Supplier<String> words) {
+        return new Cause(
+                words, () -> "ask once for all: in(...) instead of is(...), a path over the link, or alongWith(...)");
+    }
+}

@@ -1,0 +1,105 @@
+package io.bathra.sql;
+
+import io.bathra.error.BathraException;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.query.Assignment;
+import io.bathra.query.Path;
+import io.bathra.query.Term;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** Turns assignments into one update of all rows that a select finds; its values are those from before, on every database. */
+public final class UpdateWriter {
+    private UpdateWriter() {}
+
+    /**
+     * The column that an assignment gives a value to: one of the row itself, a link being that of its target's key.
+     *
+     * @throws BathraException when it is none
+     */
+    public static StoredColumn target(ModelEntity<?> entity, Assignment<?> assignment) {
+        if (!(assignment.target() instanceof Term.Attribute attribute)) {
+            throw new BathraException("'" + assignment.target() + "' is computed, so it cannot become '"
+                    + assignment.value() + "'; name an attribute");
+        }
+        return own(entity, attribute.path());
+    }
+
+    /** A column of the row itself. */
+    private static StoredColumn own(ModelEntity<?> entity, Path path) {
+        if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute link
+                && path.steps().size() == 2
+                && link.target().attribute(path.steps().get(1)) instanceof StoredAttribute end) {
+            for (StoredColumn column : link.columns()) {
+                StoredColumn key = link.target().keyColumns().get(column.part());
+                if (key.attribute() == end && end.columns().size() == 1) {
+                    return column;
+                }
+            }
+        }
+        if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute) {
+            throw new BathraException("'" + path + "' is in another row than that which is updated; name a column of "
+                    + entity.name() + ", or the key at the other end of a link of it");
+        }
+        return entity.column(path.steps());
+    }
+
+    /** Whether the new value of one column is made of another one that gets a new value too. */
+    private static boolean readsItsOwn(ModelEntity<?> entity, List<? extends Assignment<?>> assignments) {
+        for (Assignment<?> assignment : assignments) {
+            StoredColumn target = target(entity, assignment);
+            boolean read = assignments.stream()
+                    .filter(other -> other != assignment && other.value() != null)
+                    .flatMap(other -> Objects.requireNonNull(other.value()).paths())
+                    .anyMatch(path -> own(entity, path).equals(target));
+            if (read) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    static SqlText write(
+            Dialect dialect, ModelEntity<?> entity, List<? extends Assignment<?>> assignments, SqlText keys) {
+        Function<Term, Place> places = term -> {
+            StoredColumn column = own(entity, ((Term.Attribute) term).path());
+            return Place.of(dialect.quote(column.name()), column, !column.required());
+        };
+        List<SqlText.Param> params = new ArrayList<>();
+        TermWriter terms = new TermWriter(dialect, places, params);
+        Map<String, String> sets = new LinkedHashMap<>();
+        for (Assignment<?> assignment : assignments) {
+            StoredColumn column = target(entity, assignment);
+            Place target = Place.of(dialect.quote(column.name()), column, !column.required());
+            String value = assignment.value() == null
+                    ? "null"
+                    : dialect.assigned(
+                            column.type(),
+                            terms.write(assignment.value(), target).sql());
+            if (sets.put(target.sql(), value) != null) {
+                throw new BathraException(
+                        "'" + assignment.target() + "' is given two values by one update; name it once");
+            }
+        }
+        params.addAll(keys.params());
+        String key = entity.keyColumns().stream()
+                .map(column -> dialect.quote(column.name()))
+                .collect(Collectors.joining(", "));
+        String set = sets.entrySet().stream()
+                .map(one -> one.getKey() + " = " + one.getValue())
+                .collect(Collectors.joining(", "));
+        return new SqlText(
+                (readsItsOwn(entity, assignments) ? dialect.assigningAtOnce() : "") + "update "
+                        + dialect.qualified(entity.table()) + " set " + set + " where "
+                        + (entity.keyColumns().size() == 1 ? key : "(" + key + ")") + " in (" + keys.sql() + ")",
+                params);
+    }
+}

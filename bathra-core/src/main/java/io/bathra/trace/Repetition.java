@@ -1,0 +1,27 @@
+package io.bathra.trace;
+
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * Statements of one shape that ran again and again, where one for all might do.
+ *
+ * @param sql the statement; lists of placeholders are cut to one
+ * @param times how often it ran
+ * @param rows how many rows that were altogether
+ * @param nanos the time that it took altogether, in nanoseconds
+ * @param causes what it ran for, the first few
+ * @param mend what would make one statement of them
+ */
+public record Repetition(String sql, int times, long rows, long nanos, List<String> causes, String mend) {
+    public Repetition {
+        causes = List.copyOf(causes);
+    }
+
+    @Override
+    public String toString() {
+        return String.format("%d times, %d rows, %.1f ms: %s%n", times, rows, nanos / 1e6, sql)
+                + causes.stream().collect(Collectors.joining("; ", "  for: ", times > causes.size() ? "; ..." : ""))
+                + String.format("%n  mend: %s", mend);
+    }
+}
