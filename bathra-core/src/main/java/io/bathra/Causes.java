@@ -2,6 +2,8 @@ package io.bathra;
 
 import io.bathra.model.Attribute;
 import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.StoredAttribute;
 import io.bathra.trace.Cause;
 import java.util.function.Supplier;
 
@@ -22,11 +24,15 @@ final class Causes {
 
     /** An association that is read for several owners. */
     static Cause read(Attribute association, int owners) {
-        String path = association.entity().name() + "::" + association.name();
         return new Cause(
                 () -> "read " + association + " for " + owners,
                 () -> "read the owners by one query or findAll(...), so that " + association
-                        + " is read for all of them at once; or say alongWith(" + path + ") there");
+                        + " is read for all of them at once"
+                        + (association instanceof PartsAttribute
+                                        || association instanceof StoredAttribute later && later.isLater()
+                                ? ""
+                                : "; or say alongWith(" + association.entity().name() + "::" + association.name()
+                                        + ") there"));
     }
 
     static Cause query(Supplier<String> words) {

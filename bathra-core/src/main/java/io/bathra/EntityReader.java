@@ -20,10 +20,12 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
@@ -79,43 +81,110 @@ final class EntityReader {
 
     /** Reads the rows of a select over the stored attributes of an entity. */
     <E> List<Entry<E>> read(CharSequence cause, ModelEntity<E> entity, SqlText select) {
-        return read(cause, entity, select, (entry, result, index) -> {});
+        return read(cause, entity, select, null, (entry, result, index) -> {});
     }
 
     /**
      * Reads the rows of a select over the stored attributes of an entity, none of which comes twice: where none is known
      * before, none need be looked for.
      *
+     * @param joined the entities whose attributes stand behind
+     * @param overlaid what is pending among the rows; null for nothing
      * @param objects where to put the objects
      * @return their entries
      */
-    <E> List<Entry<?>> readDistinct(CharSequence cause, ModelEntity<E> entity, SqlText select, List<E> objects) {
-        boolean anew = tracker.knowsNone(entity) && !entity.isView();
+    <E> List<Entry<?>> readDistinct(
+            CharSequence cause,
+            ModelEntity<E> entity,
+            List<AlongTree.Joined> joined,
+            SqlText select,
+            @Nullable Overlaid overlaid,
+            List<E> objects) {
+        boolean anew = tracker.knowsNone(entity)
+                && !entity.isView()
+                && overlaid == null
+                && joined.stream().noneMatch(one -> one.target() == entity);
         List<Entry<?>> upToDate = new ArrayList<>();
         Cohort cohort = tracker.newCohort();
         RowReader rows = transaction.rowReader(entity);
+        JoinedRows behind = joined.isEmpty() ? null : new JoinedRows(entity, joined);
         transaction.query(cause, select, result -> {
             @Nullable Object[] row = rows.row(result, 1);
             Entry<E> entry = anew
                     ? tracker.loader().stored(entity, entity.instantiate(), row, true)
-                    : entry(entity, row, upToDate);
+                    : entry(entity, row, upToDate, overlaid, result, 1);
             cohort.add(entry);
             objects.add(entry.object());
+            if (behind != null) {
+                behind.read(result);
+            }
         });
         readParts(entity, anew ? cohort.members() : upToDate);
+        if (behind != null) {
+            behind.readParts();
+        }
         return cohort.members();
+    }
+
+    /** The entities behind another one in its rows; each comes as often as somebody leads to it, and is read once. */
+    private final class JoinedRows {
+        private final List<One> all = new ArrayList<>();
+
+        private record One(ModelEntity<?> target, int from, Set<Object> seen, Cohort cohort, List<Entry<?>> upToDate) {}
+
+        JoinedRows(ModelEntity<?> entity, List<AlongTree.Joined> joined) {
+            int from = 1 + entity.columnsWithRow().size();
+            for (AlongTree.Joined one : joined) {
+                all.add(new One(one.target(), from, new HashSet<>(), tracker.newCohort(), new ArrayList<>()));
+                from += one.target().columnsWithRow().size();
+            }
+        }
+
+        void read(ResultSet result) throws SQLException {
+            for (One one : all) {
+                Object key = key(one, result);
+                if (key != null && one.seen.add(key)) {
+                    @Nullable Object[] row = transaction.rowReader(one.target).row(result, one.from);
+                    one.cohort.add(entry(one.target, row, one.upToDate));
+                }
+            }
+        }
+
+        private @Nullable Object key(One one, ResultSet result) throws SQLException {
+            @Nullable Object[] row = new Object[one.target.stored().size()];
+            int index = one.from;
+            for (StoredAttribute attribute : one.target.keyAttributes()) {
+                row[attribute.slot()] = value(transaction, attribute, result, index);
+                index += attribute.columns().size();
+            }
+            return one.target.keyIn(row);
+        }
+
+        void readParts() {
+            all.forEach(one -> EntityReader.this.readParts(one.target, one.upToDate));
+        }
     }
 
     /** Reads the rows of a select over the stored attributes of an entity, and more columns behind them. */
     <E> List<Entry<E>> read(CharSequence cause, ModelEntity<E> entity, SqlText select, Beyond beyond) {
+        return read(cause, entity, select, null, beyond);
+    }
+
+    /**
+     * The same for rows among which are pending ones.
+     *
+     * @param overlaid what is pending; null for nothing
+     */
+    <E> List<Entry<E>> read(
+            CharSequence cause, ModelEntity<E> entity, SqlText select, @Nullable Overlaid overlaid, Beyond beyond) {
         List<Entry<E>> entries = new ArrayList<>();
         List<Entry<?>> upToDate = new ArrayList<>();
         Cohort cohort = tracker.newCohort();
-        int width = entity.columnsWithRow().size();
+        int behind = 1 + entity.columnsWithRow().size() + (overlaid == null ? 0 : overlaid.more(entity));
         RowReader rows = transaction.rowReader(entity);
         transaction.query(cause, select, result -> {
-            Entry<E> entry = entry(entity, rows.row(result, 1), upToDate);
-            beyond.read(entry, result, width + 1);
+            Entry<E> entry = entry(entity, rows.row(result, 1), upToDate, overlaid, result, 1);
+            beyond.read(entry, result, behind);
             cohort.add(entry);
             entries.add(entry);
         });
@@ -125,19 +194,23 @@ final class EntityReader {
 
     /** Reads the rows of a select over the stored attributes of two entities. */
     <E, F> List<Beside.Row<E, F>> readBeside(
-            CharSequence cause, ModelEntity<E> left, ModelEntity<F> right, SqlText select) {
+            CharSequence cause,
+            ModelEntity<E> left,
+            ModelEntity<F> right,
+            SqlText select,
+            @Nullable Overlaid overlaid) {
         List<Beside.Row<E, F>> rows = new ArrayList<>();
         Map<ModelEntity<?>, List<Entry<?>>> upToDate = new LinkedHashMap<>();
         List<Entry<?>> ofLeft = upToDate.computeIfAbsent(left, entity -> new ArrayList<>());
         List<Entry<?>> ofRight = upToDate.computeIfAbsent(right, entity -> new ArrayList<>());
         Cohort leftCohort = tracker.newCohort();
         Cohort rightCohort = tracker.newCohort();
-        int width = left.columnsWithRow().size();
+        int second = 1 + left.columnsWithRow().size() + (overlaid == null ? 0 : overlaid.more(left));
         RowReader ofLeftRows = transaction.rowReader(left);
         RowReader ofRightRows = transaction.rowReader(right);
         transaction.query(cause, select, result -> {
-            Entry<E> one = entry(left, ofLeftRows.row(result, 1), ofLeft);
-            Entry<F> other = entry(right, ofRightRows.row(result, width + 1), ofRight);
+            Entry<E> one = entry(left, ofLeftRows.row(result, 1), ofLeft, overlaid, result, 1);
+            Entry<F> other = entry(right, ofRightRows.row(result, second), ofRight, overlaid, result, second);
             leftCohort.add(one);
             rightCohort.add(other);
             rows.add(new Beside.Row<>(one.object(), other.object()));
@@ -181,6 +254,24 @@ final class EntityReader {
         List<@Nullable Object> list = new ArrayList<>(1);
         list.add(value);
         return list;
+    }
+
+    /** The entry of a row that may be pending: what is, comes back as itself; everything else as it is stored. */
+    @SuppressWarnings("unchecked") // rows of an entity show entries of that entity
+    private <E> Entry<E> entry(
+            ModelEntity<E> entity,
+            @Nullable Object[] row,
+            List<Entry<?>> upToDate,
+            @Nullable Overlaid overlaid,
+            ResultSet result,
+            int from)
+            throws SQLException {
+        if (overlaid == null) {
+            return entry(entity, row, upToDate);
+        }
+        Entry<?> pending =
+                overlaid.pending(entity, result, from + entity.columnsWithRow().size());
+        return pending == null ? entry(entity, overlaid.asStored(entity, row), upToDate) : (Entry<E>) pending;
     }
 
     @SuppressWarnings("unchecked") // an entity's keys lead to entries of that entity

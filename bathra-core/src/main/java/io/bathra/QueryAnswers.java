@@ -6,24 +6,25 @@ import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.ValueReader;
 import io.bathra.model.Attribute;
-import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
-import io.bathra.model.ToMany;
 import io.bathra.query.Answers;
 import io.bathra.query.Assignment;
 import io.bathra.query.Beside;
+import io.bathra.query.Excerpt;
 import io.bathra.query.Mark;
 import io.bathra.query.Page;
 import io.bathra.query.Path;
+import io.bathra.query.Pending;
 import io.bathra.query.QueryText;
 import io.bathra.query.Question;
 import io.bathra.query.Selection;
 import io.bathra.query.Term;
 import io.bathra.sql.MarkValues;
 import io.bathra.sql.Place;
+import io.bathra.sql.Queries;
 import io.bathra.sql.Select;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Entry;
@@ -31,8 +32,12 @@ import java.lang.reflect.RecordComponent;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -60,15 +65,11 @@ final class QueryAnswers implements Answers {
 
     @Override
     public <E> List<E> list(Question<E> question) {
-        ModelEntity<E> entity = entity(question);
         refuseLocking(question);
-        Select select = store.queries().rows(entity, question);
-        ready(select);
+        Prepared prepared = prepared(question, rows(question));
         return work.reading(() -> {
             ReadSide into = question.isUntracked() ? side.aside() : side;
-            List<E> objects = new ArrayList<>();
-            List<Entry<?>> entries = into.reader().readDistinct(cause("", question), entity, select.text(), objects);
-            readAlong(into, entity, question, entries);
+            List<E> objects = objects(into, question, prepared);
             if (into != side) {
                 into.close();
             }
@@ -76,25 +77,60 @@ final class QueryAnswers implements Answers {
         });
     }
 
-    private static void readAlong(ReadSide into, ModelEntity<?> entity, Question<?> question, List<Entry<?>> owners) {
-        for (Accessor relation : question.along()) {
-            Attribute attribute = entity.attribute(relation);
-            if (attribute instanceof LinkAttribute link) {
-                into.cohorts().readLinks(owners, link);
-            } else if (attribute instanceof BackLinkAttribute back) {
-                into.cohorts().readBackLinks(owners, back);
-            } else if (attribute instanceof ToMany many) {
-                into.cohorts().readToManys(owners, many);
+    /** Selects whole rows, with those that are joined. */
+    private Function<Queries, Select> rows(Question<?> question) {
+        List<List<Accessor>> joined = AlongTree.of(entity(question), question).joined().stream()
+                .map(AlongTree.Joined::way)
+                .toList();
+        return queries -> queries.rows(entity(question), question, joined);
+    }
+
+    private <E> List<E> objects(ReadSide into, Question<E> question, Prepared prepared) {
+        AlongTree along = AlongTree.of(entity(question), question);
+        List<E> objects = new ArrayList<>();
+        List<Entry<?>> entries = into.reader()
+                .readDistinct(
+                        cause("", question),
+                        entity(question),
+                        prepared.overlaid() == null ? along.joined() : List.of(),
+                        prepared.select().text(),
+                        prepared.overlaid(),
+                        objects);
+        along.read(into, entries);
+        return objects;
+    }
+
+    @Override
+    public <E, T> List<Excerpt.Of<E, T>> list(Excerpt<E, T> excerpt) {
+        Question<E> question = excerpt.question();
+        refuseLocking(question);
+        ExcerptReader reader = new ExcerptReader(transaction);
+        Prepared prepared = prepared(question, queries -> {
+            Select select = rows(question).apply(queries);
+            Set<ModelEntity<?>> reads = new LinkedHashSet<>(select.reads());
+            reads.addAll(reader.reads(entity(question), excerpt));
+            return new Select(select.text(), reads, select.values());
+        });
+        prepared.refuseOverlay(describe(question), "an excerpt");
+        return work.reading(() -> {
+            ReadSide into = question.isUntracked() ? side.aside() : side;
+            List<E> owners = objects(into, question, prepared);
+            Map<Object, List<T>> found = reader.read(into, entity(question), excerpt, owners);
+            List<Excerpt.Of<E, T>> rows = new ArrayList<>(owners.size());
+            owners.forEach(owner -> rows.add(new Excerpt.Of<>(owner, found.getOrDefault(owner, List.of()))));
+            if (into != side) {
+                into.close();
             }
-        }
+            return rows;
+        });
     }
 
     @Override
     public <E> Page<E> page(Question<E> question, int size, @Nullable Mark after) {
         ModelEntity<E> entity = entity(question);
         refuseLocking(question);
-        Select select = store.queries().page(entity, question, size + 1, after);
-        ready(select);
+        Prepared prepared = prepared(question, queries -> queries.page(entity, question, size + 1, after));
+        Select select = prepared.select();
         return work.reading(() -> {
             ReadSide into = question.isUntracked() ? side.aside() : side;
             List<List<@Nullable String>> marks = new ArrayList<>();
@@ -103,11 +139,12 @@ final class QueryAnswers implements Answers {
                             cause("", question),
                             entity,
                             select.text(),
+                            prepared.overlaid(),
                             (entry, result, index) -> marks.add(markValues(select.values(), result, index)));
             boolean more = entries.size() > size;
             List<Entry<E>> kept = more ? entries.subList(0, size) : entries;
             Mark mark = more ? new Mark(question.order(), marks.get(size - 1)) : null;
-            readAlong(into, entity, question, new ArrayList<>(kept));
+            AlongTree.of(entity, question).read(into, new ArrayList<>(kept));
             List<E> objects = new ArrayList<>(kept.size());
             kept.forEach(entry -> objects.add(entry.object()));
             Page<E> page = new Page<>(objects, mark);
@@ -138,8 +175,9 @@ final class QueryAnswers implements Answers {
             return question.limit().isPresent() ? from.limit(question.limit().getAsInt()) : from;
         }
         refuseLocking(question);
-        Select select = store.queries().rows(entity, question);
-        ready(select);
+        Prepared prepared = prepared(question, queries -> queries.rows(entity, question));
+        prepared.refuseOverlay(describe(question), "a stream of entities");
+        Select select = prepared.select();
         return CursorStream.of(level(), transaction, cause("", question), select.text(), cursor -> {
             UntrackedRows<E> rows = new UntrackedRows<>(store, transaction, entity);
             return () -> cursor.use(rows::next);
@@ -155,11 +193,16 @@ final class QueryAnswers implements Answers {
         ModelEntity<E> left = entity(both.left());
         ModelEntity<F> right = entity(both.right());
         refuseHolding(both.left(), "rows side by side");
-        Select select = store.queries().beside(left, right, both, false);
-        ready(select);
+        Prepared prepared = prepared(both.left(), queries -> queries.beside(left, right, both, false));
         return work.reading(() -> {
             ReadSide into = both.left().isUntracked() ? side.aside() : side;
-            List<Beside.Row<E, F>> rows = into.reader().readBeside(cause("", both.left()), left, right, select.text());
+            List<Beside.Row<E, F>> rows = into.reader()
+                    .readBeside(
+                            cause("", both.left()),
+                            left,
+                            right,
+                            prepared.select().text(),
+                            prepared.overlaid());
             if (into != side) {
                 into.close();
             }
@@ -181,34 +224,69 @@ final class QueryAnswers implements Answers {
         }
     }
 
-    /** What is pending for the tables that are read goes first. */
-    private void ready(Select select) {
+    /**
+     * A select, ready to be executed.
+     *
+     * @param overlaid the pending rows that it sees; null for none
+     */
+    private record Prepared(Select select, @Nullable Overlaid overlaid) {
+        void refuseOverlay(String words, String what) {
+            if (overlaid != null) {
+                throw new BathraException(words + " sees pending changes by an overlay, which " + what
+                        + " cannot show as themselves; flush first, or ask with Pending.FLUSH or IGNORE");
+            }
+        }
+    }
+
+    /** Treats pending changes as the question wants, or else the unit. */
+    private Prepared prepared(Question<?> question, Function<Queries, Select> writer) {
         work.check();
-        work.flushChangesOf(select.reads());
+        Select select = writer.apply(store.queries());
+        Pending treatment = question.pending() == null ? work.pending() : question.pending();
+        if (treatment == Pending.FLUSH) {
+            work.flushChangesOf(select.reads());
+        }
+        Overlaid overlaid = treatment == Pending.OVERLAY ? work.overlaid(select.reads()) : null;
+        if (overlaid == null) {
+            return new Prepared(select, null);
+        }
+        Prepared prepared = new Prepared(writer.apply(store.queries().over(overlaid.overlay())), overlaid);
+        if (question.isUntracked()) {
+            prepared.refuseOverlay(describe(question), "untracked()");
+        }
+        if (question.locking() != null) {
+            prepared.refuseOverlay(describe(question), "forUpdate()");
+        }
+        return prepared;
     }
 
     // ---- single values
 
     @Override
     public long count(Question<?> question) {
-        return number(cause("count ", question), store.queries().count(entity(question), question));
+        return number(
+                cause("count ", question), prepared(question, queries -> queries.count(entity(question), question)));
     }
 
     @Override
     public long count(Beside<?, ?> both) {
         return number(
                 cause("count ", both.left()),
-                store.queries().beside(entity(both.left()), entity(both.right()), both, true));
+                prepared(
+                        both.left(), queries -> queries.beside(entity(both.left()), entity(both.right()), both, true)));
     }
 
     @Override
     public boolean exists(Question<?> question) {
-        return number(cause("exists ", question), store.queries().exists(entity(question), question)) == 1;
+        return number(
+                        cause("exists ", question),
+                        prepared(question, queries -> queries.exists(entity(question), question)))
+                == 1;
     }
 
     /** The number that a select gives; 0 when it gives no row. */
-    private long number(CharSequence cause, Select select) {
-        ready(select);
+    private long number(CharSequence cause, Prepared prepared) {
+        Select select = prepared.select();
         return work.reading(() -> {
             long[] number = new long[1];
             transaction.query(cause, select.text(), result -> number[0] = result.getLong(1));
@@ -220,8 +298,8 @@ final class QueryAnswers implements Answers {
     public List<Object> keys(Question<?> question) {
         refuseHolding(question, "keys");
         ModelEntity<?> entity = entity(question);
-        Select select = store.queries().keys(entity, question);
-        ready(select);
+        Prepared prepared = prepared(question, queries -> queries.keys(entity, question));
+        Select select = prepared.select();
         List<StoredColumn> columns = entity.keyColumns();
         return work.reading(() -> {
             List<Object> keys = new ArrayList<>();
@@ -229,6 +307,10 @@ final class QueryAnswers implements Answers {
                 List<@Nullable Object> parts = new ArrayList<>(columns.size());
                 for (int i = 0; i < columns.size(); i++) {
                     parts.add(transaction.read(result, i + 1, columns.get(i).type()));
+                }
+                if (prepared.overlaid() != null
+                        && parts.stream().anyMatch(prepared.overlaid().standIns()::contains)) {
+                    prepared.refuseOverlay(describe(question), "keys(), since new objects have none,");
                 }
                 keys.add(Objects.requireNonNull(entity.keyShape().assemble(parts)));
             });
@@ -240,34 +322,40 @@ final class QueryAnswers implements Answers {
 
     @Override
     public <R> List<R> list(Selection<R> selection) {
-        Select select = values(selection);
-        ready(select);
+        Prepared prepared = values(selection);
         return work.reading(() -> {
             List<R> rows = new ArrayList<>();
-            ValueReader values = valueReader(select);
+            ValueReader values = transaction.valueReader(prepared.select().values());
             transaction.query(
                     cause("select ", selection.question()),
-                    select.text(),
-                    result -> rows.add(made(selection, values.row(result))));
+                    prepared.select().text(),
+                    result -> rows.add(made(selection, prepared, values.row(result))));
             return rows;
         });
     }
 
     @Override
     public <R> Stream<R> stream(Selection<R> selection) {
-        Select select = values(selection);
-        ready(select);
-        ValueReader values = valueReader(select);
+        Prepared prepared = values(selection);
+        ValueReader values = transaction.valueReader(prepared.select().values());
         return CursorStream.of(
                 level(),
                 transaction,
                 cause("select ", selection.question()),
-                select.text(),
-                cursor -> () -> cursor.use(result -> made(selection, values.row(result))));
+                prepared.select().text(),
+                cursor -> () -> cursor.use(result -> made(selection, prepared, values.row(result))));
+    }
+
+    private Prepared values(Selection<?> selection) {
+        refuseHolding(selection.question(), "values");
+        return prepared(selection.question(), values(selection.question(), selection));
     }
 
     /** A constructor that takes a primitive knows nothing of missing values. */
-    private static <R> R made(Selection<R> selection, @Nullable Object[] row) {
+    private static <R> R made(Selection<R> selection, Prepared prepared, @Nullable Object[] row) {
+        if (prepared.overlaid() != null) {
+            prepared.overlaid().hideStandIns(prepared.select().values(), row);
+        }
         try {
             return selection.maker().apply(row);
         } catch (NullPointerException e) {
@@ -282,15 +370,6 @@ final class QueryAnswers implements Answers {
                             + " there, or say orElse(...)",
                     e);
         }
-    }
-
-    private Select values(Selection<?> selection) {
-        refuseHolding(selection.question(), "values");
-        return store.queries().values(entity(selection.question()), selection);
-    }
-
-    private ValueReader valueReader(Select select) {
-        return transaction.valueReader(select.values());
     }
 
     @Override
@@ -351,38 +430,52 @@ final class QueryAnswers implements Answers {
 
     @Override
     public QueryText sql(Question<?> question) {
-        return shown(question, store.queries().rows(entity(question), question));
+        return shown(question, rows(question));
     }
 
     @Override
     public QueryText sql(Selection<?> selection) {
-        return shown(selection.question(), values(selection));
+        return shown(selection.question(), values(selection.question(), selection));
     }
 
-    private QueryText shown(Question<?> question, Select select) {
-        boolean secret = secrets.areIn(question);
+    private Function<Queries, Select> values(Question<?> question, Selection<?> selection) {
+        return queries -> queries.values(entity(question), selection);
+    }
+
+    private QueryText shown(Question<?> question, Function<Queries, Select> writer) {
+        Prepared prepared = unflushed(question, writer);
+        boolean secret = secrets.areIn(question)
+                || prepared.overlaid() != null && prepared.overlaid().overlay().hasSecrets();
         List<@Nullable Object> values = new ArrayList<>();
-        for (SqlText.Param param : select.text().params()) {
+        for (SqlText.Param param : prepared.select().text().params()) {
             Object value = param instanceof SqlText.ArrayValue array ? array.values() : ((SqlText.Value) param).value();
             values.add(secret ? "(secret)" : value);
         }
-        return new QueryText(select.text().sql(), values);
+        return new QueryText(prepared.select().text().sql(), values);
+    }
+
+    /** A select that is not executed, or not for its answer: nothing is flushed for it. */
+    private Prepared unflushed(Question<?> question, Function<Queries, Select> writer) {
+        Pending treatment = question.pending() == null ? work.pending() : question.pending();
+        return treatment == Pending.OVERLAY
+                ? prepared(question, writer)
+                : new Prepared(writer.apply(store.queries()), null);
     }
 
     @Override
     public String explain(Question<?> question) {
-        return explain(question, store.queries().rows(entity(question), question));
+        return explain(question, rows(question));
     }
 
     @Override
     public String explain(Selection<?> selection) {
-        return explain(selection.question(), values(selection));
+        return explain(selection.question(), values(selection.question(), selection));
     }
 
-    private String explain(Question<?> question, Select select) {
+    private String explain(Question<?> question, Function<Queries, Select> writer) {
         work.check();
-        SqlText text = new SqlText(
-                store.dialect().explain() + select.text().sql(), select.text().params());
+        SqlText select = unflushed(question, writer).select().text();
+        SqlText text = new SqlText(store.dialect().explain() + select.sql(), select.params());
         return work.reading(() -> {
             try (Cursor cursor = transaction.cursor(cause("explain ", question), text, false)) {
                 return PlanText.of(cursor, transaction);

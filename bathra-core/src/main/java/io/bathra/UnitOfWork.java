@@ -13,6 +13,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.plan.FlushPlan;
 import io.bathra.plan.Planner;
 import io.bathra.query.Condition;
+import io.bathra.query.Pending;
 import io.bathra.query.Query;
 import io.bathra.query.Sql;
 import io.bathra.sql.SelectWriter;
@@ -74,6 +75,7 @@ public final class UnitOfWork implements AutoCloseable {
     private final UnitTransaction writes;
     private final UnitGuard guard;
     private final Outsiders outsiders;
+    private Pending pending = Pending.FLUSH;
 
     UnitOfWork(Store store, Terms terms, @Nullable Connection joined) {
         this.store = store;
@@ -214,6 +216,25 @@ public final class UnitOfWork implements AutoCloseable {
     public <R> SqlCall<R> sql(Sql<R> statement) {
         check();
         return new SqlCall<>(new UnitLevel(this, store, transaction), statement);
+    }
+
+    /**
+     * Says how queries of this unit treat pending changes from now on, where they do not say so themselves. At first they are
+     * flushed.
+     */
+    public void pending(Pending treatment) {
+        check();
+        pending = Objects.requireNonNull(treatment, "treatment");
+    }
+
+    Pending pending() {
+        return pending;
+    }
+
+    /** What a query that reads some tables sees of pending changes; null for nothing. */
+    @Nullable
+    Overlaid overlaid(Set<ModelEntity<?>> reads) {
+        return readOnly ? null : reading(() -> PendingRows.of(tracker, transaction, collector.collect(), reads));
     }
 
     /** Flushes when anything is pending for one of these entities. */

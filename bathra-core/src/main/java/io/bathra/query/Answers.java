@@ -26,6 +26,8 @@ public interface Answers {
 
     <E, F> List<Beside.Row<E, F>> list(Beside<E, F> both);
 
+    <E, T> List<Excerpt.Of<E, T>> list(Excerpt<E, T> excerpt);
+
     /** How many pairs of rows there are. */
     long count(Beside<?, ?> both);
 

@@ -1,7 +1,9 @@
 package io.bathra.query;
 
+import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.link.Link;
+import io.bathra.link.Relation;
 import io.bathra.query.Condition.Elements;
 import io.bathra.query.Condition.Elements.Quantifier;
 import io.bathra.query.Term.Aggregate;
@@ -135,6 +137,27 @@ public final class Ask {
     /** A text in a collection of texts, within {@link #any(Attr, Condition[]) any} and the like. */
     public static Text<String> textElement() {
         return new Text<>(new Term.Element());
+    }
+
+    // ---- associations to read along
+
+    /** An association to read at once with the entities of a query. */
+    public static <E> Along<E> along(Attr<E, ? extends Relation<?>> association) {
+        return new Along<>(List.of(Accessor.of(association)), null);
+    }
+
+    /** An association, and one of the entities at its other end. */
+    public static <E, A> Along<E> along(
+            Attr<E, ? extends Relation<A>> association, Attr<? super A, ? extends Relation<?>> next) {
+        return new Along<>(List.of(Accessor.of(association), Accessor.of(next)), null);
+    }
+
+    /** An association, one of the entities at its other end, and one of those behind. */
+    public static <E, A, B> Along<E> along(
+            Attr<E, ? extends Relation<A>> association,
+            Attr<? super A, ? extends Relation<B>> next,
+            Attr<? super B, ? extends Relation<?>> last) {
+        return new Along<>(List.of(Accessor.of(association), Accessor.of(next), Accessor.of(last)), null);
     }
 
     // ---- groups of rows

@@ -3,7 +3,9 @@ package io.bathra.query;
 import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.NotExactlyOneException;
+import io.bathra.link.Links;
 import io.bathra.link.Relation;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -52,11 +54,34 @@ public final class Query<E> extends Selecting<E> {
         return ask(question.orderBy(Arrays.asList(more)));
     }
 
-    /** Reads these associations at once, for all entities of the answer: one more statement each. */
+    /**
+     * Reads these associations at once, for all entities of the answer: links to one by a join in the same statement, everything
+     * else by one more statement each.
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> alongWith(Attr<? super E, ? extends Relation<?>>... relations) {
-        return ask(question.alongWith(Arrays.stream(relations).map(Accessor::of).toList()));
+        List<Along<? super E>> along = new ArrayList<>();
+        for (Attr<? super E, ? extends Relation<?>> relation : relations) {
+            along.add(new Along<>(List.of(Accessor.of(relation)), null));
+        }
+        return ask(question.alongWith(along));
+    }
+
+    /**
+     * Reads associations at once, and those at their other ends:
+     *
+     * <pre>{@code
+     * work.from(PortCall.class).alongWith(along(PortCall::vessel, Vessel::operator), along(PortCall::movements)).list();
+     * }</pre>
+     *
+     * Paths that begin alike share their beginning. However many elements come along, no entity comes twice, and a limit counts
+     * the entities that are asked for.
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final Query<E> alongWith(Along<? super E>... more) {
+        return ask(question.alongWith(Arrays.asList(more)));
     }
 
     /**
@@ -101,6 +126,11 @@ public final class Query<E> extends Selecting<E> {
      */
     public Query<E> untracked() {
         return ask(question.asUntracked());
+    }
+
+    /** Says how this query treats pending changes, whatever the unit of work says. */
+    public Query<E> pending(Pending treatment) {
+        return ask(question.pending(treatment));
     }
 
     // ---- answers
@@ -206,6 +236,24 @@ public final class Query<E> extends Selecting<E> {
                     + ") needs to know what the rows have in common; give it matching(...)");
         }
         return new Beside<>(answers, question, new Question<>(other), Arrays.asList(pairings));
+    }
+
+    /**
+     * Reads, beside each entity, the elements of a collection of its that fulfil conditions: only the movements of today, say.
+     *
+     * <pre>{@code
+     * for (var row : work.from(PortCall.class).excerpt(PortCall::movements, the(Movement::at).atLeast(today)).list()) {
+     *     show(row.owner(), row.elements());
+     * }
+     * }</pre>
+     *
+     * <p>The collection itself is not touched, since it never holds less than all.
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final <T> Excerpt<E, T> excerpt(Attr<? super E, Links<T>> collection, Condition<? super T>... conditions) {
+        List<Condition<? super T>> asked = Arrays.asList(conditions);
+        return new Excerpt<E, T>(answers, question, Accessor.of(collection), asked);
     }
 
     // ---- what would be executed

@@ -1,6 +1,5 @@
 package io.bathra.query;
 
-import io.bathra.attr.Accessor;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -21,12 +20,13 @@ public final class Question<E> {
     // Changed in fresh copies alone, before anybody else sees them.
     private List<Condition<? super E>> conditions = List.of();
     private List<Ordering<? super E>> orderings = List.of();
-    private List<Accessor> along = List.of();
+    private List<Along<? super E>> along = List.of();
     private OptionalInt limit = OptionalInt.empty();
     private int offset;
     private boolean bypassing;
     private boolean untracked;
     private @Nullable Locking locking;
+    private @Nullable Pending pending;
     private List<Term> groups = List.of();
     private List<Condition<? super E>> having = List.of();
     private Map<String, Object> parameters = Map.of();
@@ -45,6 +45,7 @@ public final class Question<E> {
         copy.bypassing = bypassing;
         copy.untracked = untracked;
         copy.locking = locking;
+        copy.pending = pending;
         copy.groups = groups;
         copy.having = having;
         copy.parameters = parameters;
@@ -71,7 +72,7 @@ public final class Question<E> {
         return changed(copy -> copy.orderings = append(orderings, more));
     }
 
-    Question<E> alongWith(List<Accessor> more) {
+    Question<E> alongWith(List<Along<? super E>> more) {
         return changed(copy -> copy.along = append(along, more));
     }
 
@@ -111,6 +112,10 @@ public final class Question<E> {
             copy.limit = OptionalInt.empty();
             copy.offset = 0;
         });
+    }
+
+    Question<E> pending(Pending treatment) {
+        return changed(copy -> copy.pending = treatment);
     }
 
     Question<E> bypassing() {
@@ -156,7 +161,7 @@ public final class Question<E> {
     }
 
     /** The associations to read at once. */
-    public List<Accessor> along() {
+    public List<Along<? super E>> along() {
         return along;
     }
 
@@ -173,6 +178,11 @@ public final class Question<E> {
     /** How rows that are read are held; null when they are not. */
     public @Nullable Locking locking() {
         return locking;
+    }
+
+    /** How pending changes are treated; null where the unit of work decides. */
+    public @Nullable Pending pending() {
+        return pending;
     }
 
     /** Whether a deletion may leave listeners out. */
@@ -230,6 +240,7 @@ public final class Question<E> {
                 && bypassing == that.bypassing
                 && untracked == that.untracked
                 && locking == that.locking
+                && pending == that.pending
                 && groups.equals(that.groups)
                 && having.equals(that.having)
                 && parameters.equals(that.parameters);

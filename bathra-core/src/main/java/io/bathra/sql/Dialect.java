@@ -364,6 +364,19 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return "?";
     }
 
+    /** What stands for a value that is bound where nothing but itself tells its type; texts are as long as they are. */
+    String constant(ColumnType type) {
+        boolean text = type.kind() == ColumnType.Kind.STRING
+                || type.kind() == ColumnType.Kind.ENUM
+                || type.kind() == ColumnType.Kind.CHARACTER;
+        return "cast(" + placeholder(type) + " as " + type(text ? ColumnType.text(0) : type) + ")";
+    }
+
+    /** A whole number that is missing. */
+    String noNumber() {
+        return "cast(null as integer)";
+    }
+
     /** A value as it stands in SQL text, for the few places where it cannot be bound. */
     String literal(ColumnType type, Object value) {
         return switch (type.kind()) {

@@ -164,6 +164,24 @@ public final class MariaDbDialect extends OwnSequenceDialect {
         };
     }
 
+    /** A text takes the collation of the columns beside it only as long as it is not cast. */
+    @Override
+    String constant(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN, BYTE, SHORT, INTEGER, LONG -> "cast(? as signed)";
+            case FLOAT, DOUBLE -> "cast(? as double)";
+            case CHARACTER, STRING, LONG_TEXT, ENUM -> "?";
+            case UUID -> "cast(? as binary(16))";
+            case BYTES -> "cast(? as binary)";
+            default -> "cast(? as " + type(type) + ")";
+        };
+    }
+
+    @Override
+    String noNumber() {
+        return "cast(null as signed)";
+    }
+
     /** A backslash in a text would begin an escape. */
     @Override
     String literal(ColumnType type, Object value) {

@@ -71,6 +71,12 @@ public final class PostgresDialect extends Dialect {
         };
     }
 
+    /** Texts come without a collation, so that those of the columns beside them hold. */
+    @Override
+    String constant(ColumnType type) {
+        return "?::" + element(type);
+    }
+
     /** The type as an array's element or a cast knows it: without length, digits and collation. */
     private static String element(ColumnType type) {
         return switch (type.kind()) {

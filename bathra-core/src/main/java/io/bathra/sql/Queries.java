@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.attr.Accessor;
 import io.bathra.model.ModelEntity;
 import io.bathra.query.Apart;
 import io.bathra.query.Assignment;
@@ -32,11 +33,22 @@ public final class Queries {
     private record Shape(Answer answer, Object question) {}
 
     private final Dialect dialect;
+    private final QueryWriter.Source source;
     private final Map<Shape, Select> written = new ConcurrentHashMap<>();
     private final Map<ModelEntity<?>, String> byKey = new ConcurrentHashMap<>();
 
     public Queries(Dialect dialect) {
+        this(dialect, null);
+    }
+
+    private Queries(Dialect dialect, @Nullable Overlay overlay) {
         this.dialect = dialect;
+        this.source = new QueryWriter.Source(dialect, overlay);
+    }
+
+    /** Selects that see pending rows in place of those that are stored. */
+    public Queries over(Overlay overlay) {
+        return new Queries(dialect, overlay);
     }
 
     /** Selects the whole row with a key. */
@@ -60,9 +72,18 @@ public final class Queries {
 
     /** Selects whole rows: the entity's stored attributes in their order. */
     public Select rows(ModelEntity<?> entity, Question<?> question) {
+        return rows(entity, question, List.of());
+    }
+
+    /** Selects whole rows, and behind them those of the entities at the ends of some ways over links. */
+    public Select rows(ModelEntity<?> entity, Question<?> question, List<List<Accessor>> joined) {
         Apart apart = new Apart();
         Question<?> shape = apart.question(question);
-        return select(Answer.ROWS, shape, apart, () -> QueryWriter.rows(dialect, entity, shape));
+        return select(
+                Answer.ROWS,
+                List.of(shape, joined),
+                apart,
+                () -> QueryWriter.rows(source, entity, shape, source.overlay() == null ? joined : List.of()));
     }
 
     /**
@@ -72,7 +93,7 @@ public final class Queries {
      */
     public Select page(ModelEntity<?> entity, Question<?> question, int rows, @Nullable Mark after) {
         Apart apart = new Apart();
-        return QueryWriter.page(dialect, entity, apart.question(question), question.order(), rows, after)
+        return QueryWriter.page(source, entity, apart.question(question), question.order(), rows, after)
                 .with(apart.values());
     }
 
@@ -80,28 +101,28 @@ public final class Queries {
     public Select keys(ModelEntity<?> entity, Question<?> question) {
         Apart apart = new Apart();
         Question<?> shape = apart.question(question);
-        return select(Answer.KEYS, shape, apart, () -> QueryWriter.keys(dialect, entity, shape));
+        return select(Answer.KEYS, shape, apart, () -> QueryWriter.keys(source, entity, shape));
     }
 
     /** Counts the rows that fulfil the question's conditions. */
     public Select count(ModelEntity<?> entity, Question<?> question) {
         Apart apart = new Apart();
         Question<?> shape = apart.question(question);
-        return select(Answer.COUNT, shape, apart, () -> QueryWriter.count(dialect, entity, shape));
+        return select(Answer.COUNT, shape, apart, () -> QueryWriter.count(source, entity, shape));
     }
 
     /** Selects something if any row fulfils the question's conditions. */
     public Select exists(ModelEntity<?> entity, Question<?> question) {
         Apart apart = new Apart();
         Question<?> shape = apart.question(question);
-        return select(Answer.EXISTS, shape, apart, () -> QueryWriter.exists(dialect, entity, shape));
+        return select(Answer.EXISTS, shape, apart, () -> QueryWriter.exists(source, entity, shape));
     }
 
     /** Selects values of rows, or of groups of rows. */
     public Select values(ModelEntity<?> entity, Selection<?> selection) {
         Apart apart = new Apart();
         Selection<?> shape = apart.selection(selection);
-        return select(Answer.VALUES, shape, apart, () -> QueryWriter.values(dialect, entity, shape));
+        return select(Answer.VALUES, shape, apart, () -> QueryWriter.values(source, entity, shape));
     }
 
     /**
@@ -115,7 +136,7 @@ public final class Queries {
     public Update update(ModelEntity<?> entity, Question<?> question, List<Assignment<?>> assignments) {
         Apart apart = new Apart();
         List<Assignment<?>> sets = apart.assignments(question, assignments);
-        Select keys = QueryWriter.keys(dialect, entity, apart.question(question));
+        Select keys = QueryWriter.keys(source, entity, apart.question(question));
         SqlText text = UpdateWriter.write(dialect, entity, sets, keys.text());
         return new Update(text.filled(apart.values()), keys.reads());
     }
@@ -129,6 +150,6 @@ public final class Queries {
                 counting ? Answer.COUNT_OF_PAIRS : Answer.PAIRS,
                 shape,
                 apart,
-                () -> QueryWriter.beside(dialect, left, right, shape, counting));
+                () -> QueryWriter.beside(source, left, right, shape, counting));
     }
 }

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
@@ -30,6 +31,7 @@ final class QueryWriter {
     private static final String RIGHT = "u";
 
     private final Dialect dialect;
+    private final @Nullable Overlay overlay;
     private final ModelEntity<?> entity;
     private final Question<?> question;
     private final Scope scope;
@@ -37,42 +39,54 @@ final class QueryWriter {
     private final TermWriter terms;
     private final ConditionWriter conditions;
 
+    /**
+     * What is asked.
+     *
+     * @param overlay what stands in for some tables; null for nothing
+     */
+    record Source(Dialect dialect, @Nullable Overlay overlay) {}
+
     /** Two questions whose rows are put side by side where they have something in common. */
     record Pair(Question<?> left, Question<?> right, List<Pairing<?, ?>> pairings) {}
 
-    private QueryWriter(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
-        this(dialect, entity, question, ROOT, new LinkedHashSet<>(), new ArrayList<>());
+    private QueryWriter(Source source, ModelEntity<?> entity, Question<?> question) {
+        this(source, entity, question, ROOT, new LinkedHashSet<>(), new ArrayList<>());
     }
 
     private QueryWriter(
-            Dialect dialect,
+            Source source,
             ModelEntity<?> entity,
             Question<?> question,
             String alias,
             Set<ModelEntity<?>> reads,
             List<SqlText.Param> params) {
-        this.dialect = dialect;
+        this.dialect = source.dialect();
+        this.overlay = source.overlay();
         this.entity = entity;
         this.question = question;
         this.params = params;
-        scope = new Scope(dialect, entity, alias, reads, null);
+        scope = new Scope(dialect, entity, alias, reads, null, overlay);
         terms = new TermWriter(dialect, ConditionWriter.places(scope), params);
         conditions = ConditionWriter.in(dialect, scope, params);
     }
 
     private Select select(String head, String tail, List<Place> values) {
-        return new Select(new SqlText("select " + head + scope.from() + tail, params), scope.reads(), values);
+        String with = overlay == null ? "" : overlay.with(dialect, params);
+        return new Select(new SqlText(with + "select " + head + scope.from() + tail, params), scope.reads(), values);
     }
 
     // ---- entities
 
-    /** Selects whole rows: the entity's stored attributes in their order. */
-    static Select rows(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
-        QueryWriter writer = new QueryWriter(dialect, entity, question);
-        return writer.select(
-                writer.rowColumns(),
-                writer.where(null) + writer.order() + writer.slice() + writer.locking(),
-                List.of());
+    /**
+     * Selects whole rows: the entity's stored attributes in their order; behind them those of the entities at the ends of some
+     * ways over links.
+     */
+    static Select rows(Source source, ModelEntity<?> entity, Question<?> question, List<List<Accessor>> joined) {
+        QueryWriter writer = new QueryWriter(source, entity, question);
+        String tail = writer.where(null) + writer.order() + writer.slice() + writer.locking();
+        List<String> columns = new ArrayList<>(List.of(writer.rowColumns()));
+        joined.forEach(way -> columns.add(writer.scope.columnsAlong(way)));
+        return writer.select(String.join(", ", columns), tail, List.of());
     }
 
     /**
@@ -82,13 +96,8 @@ final class QueryWriter {
      * @param rows how many at most
      */
     static Select page(
-            Dialect dialect,
-            ModelEntity<?> entity,
-            Question<?> question,
-            String order,
-            int rows,
-            @Nullable Mark after) {
-        QueryWriter writer = new QueryWriter(dialect, entity, question);
+            Source source, ModelEntity<?> entity, Question<?> question, String order, int rows, @Nullable Mark after) {
+        QueryWriter writer = new QueryWriter(source, entity, question);
         List<Place> values = new ArrayList<>();
         List<String> columns = new ArrayList<>();
         columns.add(writer.rowColumns());
@@ -110,29 +119,29 @@ final class QueryWriter {
     }
 
     /** Selects the keys of the rows. */
-    static Select keys(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
-        QueryWriter writer = new QueryWriter(dialect, entity, question);
+    static Select keys(Source source, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(source, entity, question);
         return writer.select(writer.keyOrder(), writer.where(null) + writer.order() + writer.slice(), List.of());
     }
 
     /** Counts the rows that fulfil the question's conditions. */
-    static Select count(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
-        QueryWriter writer = new QueryWriter(dialect, entity, question);
+    static Select count(Source source, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(source, entity, question);
         return writer.select("count(*)", writer.where(null), List.of());
     }
 
     /** Selects something if any row fulfils the question's conditions. */
-    static Select exists(Dialect dialect, ModelEntity<?> entity, Question<?> question) {
-        QueryWriter writer = new QueryWriter(dialect, entity, question);
+    static Select exists(Source source, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(source, entity, question);
         return writer.select("1", writer.where(null) + " limit 1", List.of());
     }
 
     // ---- two entities
 
     /** Selects whole rows of two entities side by side. */
-    static Select beside(Dialect dialect, ModelEntity<?> left, ModelEntity<?> right, Pair both, boolean counting) {
-        QueryWriter writer = new QueryWriter(dialect, left, both.left());
-        QueryWriter other = new QueryWriter(dialect, right, both.right(), RIGHT, writer.scope.reads(), writer.params);
+    static Select beside(Source source, ModelEntity<?> left, ModelEntity<?> right, Pair both, boolean counting) {
+        QueryWriter writer = new QueryWriter(source, left, both.left());
+        QueryWriter other = new QueryWriter(source, right, both.right(), RIGHT, writer.scope.reads(), writer.params);
         List<String> on = new ArrayList<>();
         for (Pairing<?, ?> pairing : both.pairings()) {
             on.add(writer.terms.write(pairing.left(), null).sql() + " = "
@@ -154,8 +163,11 @@ final class QueryWriter {
         }
         String from = writer.scope.from() + " cross join" + other.scope.from().substring(" from".length());
         String head = counting ? "count(*)" : writer.rowColumns() + ", " + other.rowColumns();
+        String with = writer.overlay == null ? "" : writer.overlay.with(writer.dialect, writer.params);
         return new Select(
-                new SqlText("select " + head + from + " where " + String.join(" and ", where) + order, writer.params),
+                new SqlText(
+                        with + "select " + head + from + " where " + String.join(" and ", where) + order,
+                        writer.params),
                 writer.scope.reads(),
                 List.of());
     }
@@ -163,8 +175,8 @@ final class QueryWriter {
     // ---- values
 
     /** Selects values of rows, or of groups of rows. */
-    static Select values(Dialect dialect, ModelEntity<?> entity, Selection<?> selection) {
-        QueryWriter writer = new QueryWriter(dialect, entity, selection.question());
+    static Select values(Source source, ModelEntity<?> entity, Selection<?> selection) {
+        QueryWriter writer = new QueryWriter(source, entity, selection.question());
         return writer.values(selection);
     }
 
@@ -308,6 +320,7 @@ final class QueryWriter {
 
     private String rowColumns() {
         List<StoredColumn> columns = entity.columnsWithRow();
-        return columns.stream().map(scope::column).collect(Collectors.joining(", "));
+        return columns.stream().map(scope::column).collect(Collectors.joining(", "))
+                + (overlay != null && overlay.covers(entity) ? ", " + scope.number() : "");
     }
 }

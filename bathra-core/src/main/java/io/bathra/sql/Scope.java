@@ -35,16 +35,21 @@ final class Scope {
     /** For the rows of parts: the part itself, inside which paths begin. */
     private final @Nullable ColumnAttribute part;
 
+    private final @Nullable Overlay overlay;
+
     /**
      * @param reads where to note which tables are read
+     * @param overlay what stands in for some of them; null for nothing
      */
     Scope(
             Dialect dialect,
             ModelEntity<?> entity,
             String alias,
             Set<ModelEntity<?>> reads,
-            @Nullable ColumnAttribute part) {
+            @Nullable ColumnAttribute part,
+            @Nullable Overlay overlay) {
         this.dialect = dialect;
+        this.overlay = overlay;
         this.entity = entity;
         this.alias = alias;
         this.reads = reads;
@@ -56,9 +61,13 @@ final class Scope {
         return reads;
     }
 
+    private String table(ModelEntity<?> of) {
+        return overlay != null && overlay.covers(of) ? overlay.name(of) : dialect.qualified(of.table());
+    }
+
     /** The tables. Complete once all paths have been asked for. */
     String from() {
-        return " from " + dialect.qualified(entity.table()) + " " + alias + joins;
+        return " from " + table(entity) + " " + alias + joins;
     }
 
     String column(StoredColumn column) {
@@ -67,6 +76,11 @@ final class Scope {
 
     private String column(String of, StoredColumn column) {
         return of + "." + dialect.quote(column.name());
+    }
+
+    /** Which pending row it is. */
+    String number() {
+        return alias + "." + Overlay.NUMBER;
     }
 
     /** The element of a collection of simple parts. */
@@ -81,7 +95,7 @@ final class Scope {
     Place place(Path path) {
         ModelEntity<?> at = entity;
         String of = alias;
-        boolean nullable = false;
+        boolean nullable = overlay != null; // what is pending need not keep to any constraint
         List<Accessor> steps = path.steps();
         int i = 0;
         while (i < steps.size() - 1 && step(at, steps.get(i)) instanceof LinkAttribute link) {
@@ -141,13 +155,26 @@ final class Scope {
                             + column(from, column))
                     .collect(Collectors.joining(" and "));
             joins.append(nullable ? " left join " : " join ")
-                    .append(dialect.qualified(link.target().table()))
+                    .append(table(link.target()))
                     .append(" ")
                     .append(joined)
                     .append(" on ")
                     .append(on);
             return joined;
         });
+    }
+
+    /** All columns of the entity at the end of a way over links; rows that lead nowhere stay. */
+    String columnsAlong(List<Accessor> way) {
+        ModelEntity<?> at = entity;
+        String of = alias;
+        for (int i = 0; i < way.size(); i++) {
+            LinkAttribute link = (LinkAttribute) at.attribute(way.get(i));
+            of = join(way.subList(0, i + 1), of, link, true);
+            at = link.target();
+        }
+        String end = of;
+        return at.columnsWithRow().stream().map(column -> column(end, column)).collect(Collectors.joining(", "));
     }
 
     // ---- collections
@@ -160,7 +187,7 @@ final class Scope {
         List<Accessor> steps = collection.steps();
         ModelEntity<?> owner = entity;
         String of = alias;
-        boolean nullable = false;
+        boolean nullable = overlay != null;
         for (int i = 0; i < steps.size() - 1; i++) {
             if (!(step(owner, steps.get(i)) instanceof LinkAttribute link)) {
                 throw new BathraException(collection + " does not lead to a collection over links alone");
@@ -190,7 +217,7 @@ final class Scope {
                     .collect(Collectors.joining(" and "));
             inner.joins
                     .append(" join ")
-                    .append(dialect.qualified(rows.table()))
+                    .append(table(rows))
                     .append(" ")
                     .append(pairs)
                     .append(" on ")
@@ -202,7 +229,7 @@ final class Scope {
     }
 
     private Scope inner(ModelEntity<?> target, @Nullable ColumnAttribute innerPart) {
-        return new Scope(dialect, target, alias + "_e", reads, innerPart);
+        return new Scope(dialect, target, alias + "_e", reads, innerPart, overlay);
     }
 
     /** That a foreign key of a row in the collection leads to its owner. */

@@ -7,6 +7,7 @@ import io.bathra.model.PivotAttribute;
 import io.bathra.model.Shape;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
+import io.bathra.query.Condition;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -26,7 +27,7 @@ public final class SelectWriter {
     SelectWriter(Dialect dialect, ModelEntity<?> entity) {
         this.dialect = dialect;
         this.entity = entity;
-        this.scope = new Scope(dialect, entity, ROOT, new LinkedHashSet<>(), null);
+        this.scope = new Scope(dialect, entity, ROOT, new LinkedHashSet<>(), null, null);
     }
 
     /**
@@ -57,14 +58,30 @@ public final class SelectWriter {
 
     /** Selects the whole rows at the many end of an association, for owners with these keys, in the declared order. */
     public static SqlText elements(Dialect dialect, LinksAttribute many, List<?> owners) {
+        return elements(dialect, many, owners, List.of()).text();
+    }
+
+    /** The same for those rows alone that fulfil conditions. */
+    public static Select elements(
+            Dialect dialect, LinksAttribute many, List<?> owners, List<? extends Condition<?>> conditions) {
         SelectWriter writer = new SelectWriter(dialect, many.target());
         LinkAttribute link = many.otherEnd();
+        String where = writer.oneOf(ROOT, link.columns(), link.shape(), owners) + writer.and(conditions);
         List<String> terms = new ArrayList<>();
         TermWriter termWriter = new TermWriter(dialect, ConditionWriter.places(writer.scope), writer.params);
         many.orderings().forEach(ordering -> terms.add(QueryWriter.ordered(dialect, termWriter, ordering)));
         terms.add(writer.keyOrder());
-        String where = writer.oneOf(ROOT, link.columns(), link.shape(), owners);
-        return new SqlText(writer.head() + where + " order by " + String.join(", ", terms), writer.params);
+        return writer.select(writer.head() + where + " order by " + String.join(", ", terms));
+    }
+
+    private String and(List<? extends Condition<?>> conditions) {
+        return conditions.isEmpty()
+                ? ""
+                : " and " + ConditionWriter.in(dialect, scope, params).all(conditions);
+    }
+
+    private Select select(String sql) {
+        return new Select(new SqlText(sql, params), scope.reads(), List.of());
     }
 
     /**
@@ -72,10 +89,20 @@ public final class SelectWriter {
      * position where the pivot keeps one.
      */
     public static SqlText pairs(Dialect dialect, PivotAttribute pivot, List<?> owners) {
+        return pairs(dialect, pivot, owners, List.of()).text();
+    }
+
+    /** The same for those rows alone that fulfil conditions, in the order of the pivot. */
+    public static Select pairs(
+            Dialect dialect, PivotAttribute pivot, List<?> owners, List<? extends Condition<?>> conditions) {
         SelectWriter writer = new SelectWriter(dialect, pivot.target());
+        writer.scope.reads().add(pivot.pivot().rows());
         List<StoredColumn> extra = new ArrayList<>(pivot.near().columns());
+        String order = writer.keyOrder();
         if (pivot.order() != null) {
             extra.addAll(pivot.order().columns());
+            String position = writer.column(PAIR, pivot.order().columns().get(0));
+            order = "case when " + position + " is null then 1 else 0 end, " + position + ", " + order;
         }
         String columns = writer.rowColumns() + ", "
                 + extra.stream().map(column -> writer.column(PAIR, column)).collect(Collectors.joining(", "));
@@ -83,12 +110,11 @@ public final class SelectWriter {
                 .map(column -> writer.column(ROOT, pivot.target().keyColumns().get(column.part())) + " = "
                         + writer.column(PAIR, column))
                 .collect(Collectors.joining(" and "));
-        String where = writer.oneOf(PAIR, pivot.near().columns(), pivot.near().shape(), owners);
-        return new SqlText(
-                "select " + columns + writer.from() + " join "
-                        + dialect.qualified(pivot.pivot().rows().table()) + " " + PAIR + " on " + on + where
-                        + " order by " + writer.keyOrder(),
-                writer.params);
+        String where =
+                writer.oneOf(PAIR, pivot.near().columns(), pivot.near().shape(), owners) + writer.and(conditions);
+        return writer.select("select " + columns + writer.from() + " join "
+                + dialect.qualified(pivot.pivot().rows().table()) + " " + PAIR + " on " + on + where + " order by "
+                + order);
     }
 
     /** Selects the greatest position of a pivot's rows for each of these owners; in front of it the owner's key. */

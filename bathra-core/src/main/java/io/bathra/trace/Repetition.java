@@ -21,7 +21,9 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
     @Override
     public String toString() {
         return String.format("%d times, %d rows, %.1f ms: %s%n", times, rows, nanos / 1e6, sql)
-                + causes.stream().collect(Collectors.joining("; ", "  for: ", times > causes.size() ? "; ..." : ""))
+                + causes.stream()
+                        .collect(Collectors.joining(
+                                "; ", "  for: ", causes.size() == Repetitions.MOST_CAUSES ? "; ..." : ""))
                 + String.format("%n  mend: %s", mend);
     }
 }

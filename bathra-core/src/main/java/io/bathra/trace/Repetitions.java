@@ -11,7 +11,7 @@ import java.util.regex.Pattern;
 final class Repetitions {
     private static final Pattern PLACEHOLDERS = Pattern.compile("(\\?(?:::[a-z\\[\\]]+)?)(?:, \\1)+");
     private static final Pattern ROWS = Pattern.compile("(\\([^()]*\\?[^()]*\\))(?:, \\1)+");
-    private static final int MOST_CAUSES = 3;
+    static final int MOST_CAUSES = 3;
 
     private Repetitions() {}
 

@@ -25,6 +25,7 @@ import io.bathra.error.UnreadLinkException;
 import io.bathra.query.Beside;
 import io.bathra.query.Mark;
 import io.bathra.query.Page;
+import io.bathra.query.Pending;
 import io.bathra.query.Query;
 import io.bathra.query.QueryText;
 import io.bathra.testing.OnEachDatabase;
@@ -295,6 +296,33 @@ class AnswersTest extends BoatContract {
                     .hasMessageContaining("stands for several values, but was given one: B");
             assertThatThrownBy(() -> several.with("codes", List.of("B", 7)).list())
                     .hasMessageContaining("is a String, but was given 7");
+        }
+    }
+
+    @Test
+    void pendingPairsAreSeen() {
+        try (UnitOfWork work = store.begin()) {
+            Owner bea = new Owner("Bea");
+            boat(work, 1).friends.add(bea);
+            boat(work, 2).friends.clear();
+            boat(work, 3).crew.clear();
+            Query<Boat> boats = work.from(Boat.class).pending(Pending.OVERLAY);
+            assertThat(boats.where(any(Boat::friends, the(Owner::name).is("Bea")))
+                            .list())
+                    .containsExactly(boat(work, 1));
+            assertThat(boats.where(no(Boat::friends)).list()).containsExactly(boat(work, 2));
+            assertThat(boats.where(no(Boat::crew)).list()).containsExactly(boat(work, 3));
+            assertThat(boats.where(any(Boat::friends)).count()).isEqualTo(2);
+            work.remove(boat(work, 1));
+            assertThat(boats.keys()).containsExactly(2L, 3L);
+            assertThat(work.from(Owner.class)
+                            .pending(Pending.OVERLAY)
+                            .where(no(Owner::boats, the(Boat::code).is("A")))
+                            .list())
+                    .hasSize(1);
+            assertThatThrownBy(() -> boats.untracked().list())
+                    .isInstanceOf(BathraException.class)
+                    .hasMessageContaining("which untracked() cannot show as themselves");
         }
     }
 

@@ -247,7 +247,7 @@ class QueryTest extends HarbourContract {
                     .alongWith(Vessel::operator, Vessel::calls)
                     .list();
             int statements = work.trace().statements().size();
-            assertThat(statements).isEqualTo(3);
+            assertThat(statements).isEqualTo(2);
             vessels.forEach(vessel -> {
                 assertThat(vessel.calls()).hasSize(1);
                 vessel.operator().find().ifPresent(Operator::name);

@@ -61,6 +61,17 @@ class SamplesTest {
     }
 
     @Test
+    void graphsSayWhatTheySay() {
+        assertThat(output(() -> Graphs.main(new String[0])))
+                .contains("400 calls of 22 operators in 4 statements")
+                .contains("311 calls with a shift")
+                .contains("20 times, 20 rows")
+                .contains("mend: findAll(Vessel.class, keys)")
+                .contains("the pending call is found: true")
+                .contains("5 rows changed, 5 objects followed");
+    }
+
+    @Test
     void plainSqlSaysWhatItSays() {
         assertThat(output(() -> PlainSql.main(new String[0])))
                 .contains("60 vessels; most often here: Traffic[vessel=Ternros, calls=15]")
