@@ -2,9 +2,6 @@ package io.bathra.bench;
 
 import com.zaxxer.hikari.HikariDataSource;
 import io.bathra.Store;
-import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
-import java.io.IOException;
-import org.jspecify.annotations.Nullable;
 import org.openjdk.jmh.annotations.Level;
 import org.openjdk.jmh.annotations.Param;
 import org.openjdk.jmh.annotations.Scope;
@@ -20,20 +17,15 @@ public class Stock {
     @Param({"h2", "postgresql"})
     public String database = "h2";
 
-    private @Nullable EmbeddedPostgres server;
+    private Server server;
     HikariDataSource source;
     Store store;
     HandWritten byHand;
 
     @Setup(Level.Trial)
-    public void fill() throws IOException {
-        source = new HikariDataSource();
-        if (database.equals("h2")) {
-            source.setJdbcUrl("jdbc:h2:mem:stock");
-        } else {
-            server = EmbeddedPostgres.builder().start();
-            source.setJdbcUrl(server.getJdbcUrl("postgres", "postgres"));
-        }
+    public void fill() {
+        server = Server.start(database);
+        source = server.source;
         store = Store.open(Cargo.MODEL, source);
         store.schema().createMissing();
         for (int from = 0; from < ROWS; from += 10_000) {
@@ -48,11 +40,8 @@ public class Stock {
     }
 
     @TearDown(Level.Trial)
-    public void close() throws IOException {
+    public void close() {
         store.close();
-        source.close();
-        if (server != null) {
-            server.close();
-        }
+        server.close();
     }
 }

@@ -17,6 +17,7 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
+import io.bathra.sql.Parameter;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -300,6 +301,24 @@ public abstract class Database {
 
     final ValueReaders valueReaders() {
         return valueReaders;
+    }
+
+    // ---- rows that follow a statement
+
+    /** Whether a connection's driver can send rows behind a statement. */
+    boolean copies(Connection connection) throws SQLException {
+        return false;
+    }
+
+    /**
+     * Sends rows behind a statement.
+     *
+     * @param rows their values by slot
+     * @return how many the database has taken
+     */
+    long copy(Connection connection, String sql, List<Parameter> parameters, List<@Nullable Object[]> rows)
+            throws SQLException {
+        throw new UnsupportedOperationException(dialect.name() + " takes no rows behind a statement");
     }
 
     // ---- errors

@@ -3,10 +3,12 @@ package io.bathra.jdbc;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.model.ColumnType;
 import io.bathra.model.ColumnType.Kind;
+import io.bathra.sql.Parameter;
 import io.bathra.sql.PostgresDialect;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +44,17 @@ final class PostgresDatabase extends Database {
             elements[i] = value == null ? null : element(type, value);
         }
         statement.setArray(index, statement.getConnection().createArrayOf(elementName(type), elements));
+    }
+
+    @Override
+    boolean copies(Connection connection) throws SQLException {
+        return PostgresCopy.isPossible(connection);
+    }
+
+    @Override
+    long copy(Connection connection, String sql, List<Parameter> parameters, List<@Nullable Object[]> rows)
+            throws SQLException {
+        return PostgresCopy.copy(connection, sql, parameters, rows);
     }
 
     private Object element(ColumnType type, Object value) {

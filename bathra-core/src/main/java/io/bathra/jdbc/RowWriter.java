@@ -23,18 +23,27 @@ public final class RowWriter {
      * @return how many rows the database has written
      */
     public long write(CharSequence cause, WriteForm form, List<@Nullable Object[]> rows) {
+        WriteForm otherwise = form.otherwise();
+        if (otherwise != null && !transaction.copies()) {
+            return write(cause, otherwise, rows);
+        }
         String table = form.parameters().get(0).column().attribute().entity().table();
         long written = 0;
         for (int from = 0; from < rows.size(); from += form.chunk()) {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
             String sql = form.sql().apply(chunk.size());
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
+            if (form.binding() == WriteForm.Binding.COPY) {
+                written += transaction.copy(cause, sql, table, form.parameters(), chunk);
+                continue;
+            }
             written += transaction.run(cause, sql, shown, form.binding().toString(), table, statement -> {
                 transaction.markWritten();
                 return switch (form.binding()) {
                     case BATCH -> batch(statement, form, chunk);
                     case MULTI_ROW -> multiRow(statement, form, chunk);
                     case ARRAYS -> arrays(statement, form, chunk);
+                    case COPY -> throw new IllegalStateException("copied rows need no placeholders");
                 };
             });
         }

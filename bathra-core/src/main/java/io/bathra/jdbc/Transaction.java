@@ -9,6 +9,7 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
 import io.bathra.sql.Dialect.KeyDraw;
+import io.bathra.sql.Parameter;
 import io.bathra.sql.Place;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Trace;
@@ -301,6 +302,30 @@ public final class Transaction implements AutoCloseable {
             return rows;
         } catch (SQLException e) {
             throw database.translate(e, shown, table, constraints);
+        }
+    }
+
+    /** Whether rows can follow a statement. */
+    boolean copies() {
+        try {
+            return database.copies(open());
+        } catch (SQLException e) {
+            throw translate(e, "copy");
+        }
+    }
+
+    /** Sends rows behind a statement; tells how many the database has taken. */
+    long copy(CharSequence cause, String sql, String table, List<Parameter> parameters, List<@Nullable Object[]> rows) {
+        Connection open = open();
+        limits.start();
+        long start = System.nanoTime();
+        written = true;
+        try {
+            long taken = database.copy(open, sql, parameters, rows);
+            note(Kind.STATEMENT, cause, sql, "copy", taken, start);
+            return taken;
+        } catch (SQLException e) {
+            throw database.translate(e, sql, table, constraints);
         }
     }
 

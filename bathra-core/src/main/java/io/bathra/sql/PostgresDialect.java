@@ -25,6 +25,12 @@ public final class PostgresDialect extends Dialect {
     /** Large enough that the round trip does not count, small enough that the arrays fit into memory easily. */
     private static final int ARRAY_ROWS = 5000;
 
+    /** From here on, rows that follow the statement are faster than arrays. */
+    private static final int COPY_FROM = 500;
+
+    /** So many rows are in one statement; more would make the trace coarse, and nothing faster. */
+    private static final int COPY_ROWS = 50_000;
+
     /**
      * @param schema where the tables are; null for the connection's own
      */
@@ -139,7 +145,12 @@ public final class PostgresDialect extends Dialect {
         boolean drawn = entity.keySource() == KeySource.GENERATED;
         String sql = insertHead(entity, columns) + (drawn ? " overriding system value" : "") + " select * from unnest("
                 + arrays(Parameter.of(columns)) + ")";
-        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql);
+        WriteForm arrays = new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql);
+        String copy = "copy " + insertHead(entity, columns).substring("insert into ".length()) + " from stdin";
+        return rows < COPY_FROM
+                ? arrays
+                : new WriteForm(
+                        Binding.COPY, COPY_ROWS, Parameter.of(columns), n -> copy, WriteForm.Present.FAILS, arrays);
     }
 
     /** Rows of tables that are joined from the outside cannot be held. */

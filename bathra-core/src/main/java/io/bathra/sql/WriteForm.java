@@ -2,6 +2,7 @@ package io.bathra.sql;
 
 import java.util.List;
 import java.util.function.IntFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How the rows of one step are given to the database.
@@ -11,9 +12,15 @@ import java.util.function.IntFunction;
  * @param parameters what is behind each placeholder of one row, in order
  * @param sql the statement for a number of rows
  * @param present what becomes of a row that is there already
+ * @param otherwise the form for a driver that cannot do this one; null where each can
  */
 public record WriteForm(
-        Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql, Present present) {
+        Binding binding,
+        int chunk,
+        List<Parameter> parameters,
+        IntFunction<String> sql,
+        Present present,
+        @Nullable WriteForm otherwise) {
     /** What becomes of a row that is there already. */
     public enum Present {
         /** It is an error. */
@@ -28,7 +35,12 @@ public record WriteForm(
 
     /** A form in which a row that is there already is an error. */
     WriteForm(Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql) {
-        this(binding, chunk, parameters, sql, Present.FAILS);
+        this(binding, chunk, parameters, sql, Present.FAILS, null);
+    }
+
+    /** A form that every driver can do. */
+    WriteForm(Binding binding, int chunk, List<Parameter> parameters, IntFunction<String> sql, Present present) {
+        this(binding, chunk, parameters, sql, present, null);
     }
 
     /** How values meet placeholders. */
@@ -38,7 +50,9 @@ public record WriteForm(
         /** The placeholders are repeated for each row. */
         MULTI_ROW("multi-row"),
         /** Each placeholder takes an array with the values of all rows. */
-        ARRAYS("arrays");
+        ARRAYS("arrays"),
+        /** The rows follow the statement, in a protocol of the driver's own. */
+        COPY("copy");
 
         private final String words;
 

