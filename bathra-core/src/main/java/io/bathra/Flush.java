@@ -26,6 +26,7 @@ import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
+import io.bathra.track.EntryMap;
 import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import io.bathra.track.UndoLog;
@@ -52,7 +53,7 @@ final class Flush {
     private final Tracker tracker;
     private final KeyDrawer keys;
     private final FlushPlan plan;
-    private final Map<Entry<?>, Object> drawnKeys = new IdentityHashMap<>();
+    private final EntryMap<Object> drawnKeys = new EntryMap<>();
     private final List<Runnable> settle = new ArrayList<>();
     private final List<Map.Entry<ModelEntity<?>, Rows>> written = new ArrayList<>();
 

@@ -27,7 +27,14 @@ final class PostgresTimes {
     /** PostgreSQL has no year 0: that of ISO is its year 1 BC. */
     private static String date(LocalDate date) {
         int year = date.getYear() > 0 ? date.getYear() : 1 - date.getYear();
-        return String.format("%04d-%02d-%02d", year, date.getMonthValue(), date.getDayOfMonth());
+        return (year < 10_000 ? padded(year, 4) : String.valueOf(year)) + "-" + padded(date.getMonthValue(), 2) + "-"
+                + padded(date.getDayOfMonth(), 2);
+    }
+
+    /** By hand, since a format is parsed anew for each of many dates. */
+    private static String padded(int number, int digits) {
+        String plain = Integer.toString(number);
+        return "0".repeat(Math.max(0, digits - plain.length())) + plain;
     }
 
     private static String era(LocalDate date) {

@@ -16,6 +16,7 @@ import io.bathra.track.Change;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
+import io.bathra.track.EntryMap;
 import io.bathra.track.RowKey;
 import io.bathra.track.Stranger;
 import io.bathra.track.Tracker;
@@ -39,7 +40,7 @@ final class ChangeCheck {
     private final Tracker tracker;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
-    private final Set<Entry<?>> inserted;
+    private final EntryMap<Boolean> inserted = new EntryMap<>();
 
     /** Removals that the database would refuse. */
     private final List<Problem> refusals = new ArrayList<>();
@@ -51,8 +52,6 @@ final class ChangeCheck {
 
     private ChangeCheck(Tracker tracker, Changes changes) {
         this.tracker = tracker;
-        this.inserted = Collections.newSetFromMap(
-                new IdentityHashMap<>(changes.inserts().size()));
         changes.deletes().forEach(delete -> leaving.add(delete.entry()));
         leaving.addAll(changes.taken().keySet());
     }
@@ -82,7 +81,7 @@ final class ChangeCheck {
 
     private static ChangeCheck of(Tracker tracker, Changes changes) {
         ChangeCheck check = new ChangeCheck(tracker, changes);
-        changes.inserts().forEach(insert -> check.inserted.add(insert.entry()));
+        changes.inserts().forEach(insert -> check.inserted.put(insert.entry(), true));
         check.views(changes);
         changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
         changes.updates().forEach(update -> check.row(update.entry(), update.changed(), update.values()));

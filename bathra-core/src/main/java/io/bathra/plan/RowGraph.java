@@ -8,6 +8,7 @@ import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
+import io.bathra.track.EntryMap;
 import io.bathra.track.RowKey;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -39,7 +40,7 @@ final class RowGraph {
 
     private final List<Change> changes;
     private final List<Edge> edges = new ArrayList<>();
-    private final Map<Entry<?>, Integer> inserts;
+    private final EntryMap<Integer> inserts = new EntryMap<>();
     private final Map<RowKey, Integer> deletes = new HashMap<>();
 
     /** Updates that take links or unique values out of rows for the moment, to break a ring. */
@@ -49,7 +50,6 @@ final class RowGraph {
 
     private RowGraph(List<Change> changes) {
         this.changes = changes;
-        this.inserts = new IdentityHashMap<>(changes.size()); // growing it would cost more than all the rest
     }
 
     /**

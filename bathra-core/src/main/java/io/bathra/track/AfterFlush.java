@@ -33,9 +33,12 @@ final class AfterFlush {
             List<StoredAttribute> changedLaters,
             @Nullable Object version) {
         static Memento of(Entry<?> entry) {
-            List<StoredAttribute> changed = entry.entity().laters().stream()
-                    .filter(later -> Doors.later().isChanged(later.later(entry.object())))
-                    .toList();
+            List<StoredAttribute> laters = entry.entity().laters();
+            List<StoredAttribute> changed = laters.isEmpty()
+                    ? List.of()
+                    : laters.stream()
+                            .filter(later -> Doors.later().isChanged(later.later(entry.object())))
+                            .toList();
             ColumnAttribute version = entry.entity().version();
             return new Memento(
                     entry,

@@ -17,9 +17,7 @@ import java.time.LocalDateTime;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Collections;
 import java.util.Deque;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
@@ -256,23 +254,23 @@ public final class Collector {
         if (tracker.entries().stream().allMatch(entry -> entry.state() != State.NEW || entry.added)) {
             return entry -> true;
         }
-        Set<Entry<?>> reached = Collections.newSetFromMap(
-                new IdentityHashMap<>(tracker.entries().size()));
+        BitSet reached = new BitSet(tracker.numbers() + 1);
         Deque<Entry<?>> open = new ArrayDeque<>();
         for (Entry<?> entry : tracker.entries()) {
             if (entry.state() == State.STORED || entry.added) {
                 open.add(entry);
-                reached.add(entry);
+                reached.set(entry.number());
             }
         }
         while (!open.isEmpty()) {
             for (Entry<?> neighbour : neighbours(open.poll())) {
-                if (neighbour.state() == State.NEW && reached.add(neighbour)) {
+                if (neighbour.state() == State.NEW && !reached.get(neighbour.number())) {
+                    reached.set(neighbour.number());
                     open.add(neighbour);
                 }
             }
         }
-        return reached::contains;
+        return entry -> reached.get(entry.number());
     }
 
     private List<Entry<?>> neighbours(Entry<?> entry) {

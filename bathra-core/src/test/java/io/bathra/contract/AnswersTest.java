@@ -23,6 +23,7 @@ import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.query.Beside;
+import io.bathra.query.Excerpt;
 import io.bathra.query.Mark;
 import io.bathra.query.Page;
 import io.bathra.query.Pending;
@@ -296,6 +297,27 @@ class AnswersTest extends BoatContract {
                     .hasMessageContaining("stands for several values, but was given one: B");
             assertThatThrownBy(() -> several.with("codes", List.of("B", 7)).list())
                     .hasMessageContaining("is a String, but was given 7");
+        }
+    }
+
+    @Test
+    void anExcerptOfPairs() {
+        store.run(work -> {
+            boat(work, 1).friends.add(new Owner("Bea"));
+            boat(work, 2).friends.clear();
+        });
+        try (UnitOfWork work = store.begin()) {
+            List<Excerpt.Of<Boat, Owner>> rows = work.from(Boat.class)
+                    .orderBy(the(Boat::code).ascending())
+                    .excerpt(Boat::friends, the(Owner::name).is("Bea"))
+                    .list();
+            assertThat(rows).extracting(row -> row.elements().size()).containsExactly(1, 0, 0);
+            assertThat(rows.get(0).owner().friends)
+                    .hasSize(2)
+                    .contains(rows.get(0).elements().get(0));
+            assertThat(work.from(Boat.class).excerpt(Boat::friends).list())
+                    .extracting(row -> row.elements().size())
+                    .containsExactlyInAnyOrder(2, 0, 1);
         }
     }
 

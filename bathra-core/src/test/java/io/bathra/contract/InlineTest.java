@@ -21,6 +21,8 @@ import io.bathra.model.Converter;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.plan.Step;
+import io.bathra.query.Pending;
+import io.bathra.query.Query;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.math.BigDecimal;
@@ -132,6 +134,29 @@ class InlineTest {
         assertThat(read.slip).as("missing as a whole").isNull();
         assertThat(read.address.position()).isEqualTo(new Position(53.5, 9.9));
         assertThat(read.contact.office.position()).as("missing inside").isNull();
+    }
+
+    @Test
+    void pendingValuesAreSeenInside() {
+        try (UnitOfWork work = store.begin()) {
+            Yard changed = work.require(Yard.class, 1L);
+            changed.dock = new Dimensions(new BigDecimal("99.5"), new BigDecimal("20"), 2);
+            Yard added = yard();
+            added.slip = new Dimensions(new BigDecimal("7"), new BigDecimal("3"), 0);
+            work.add(added);
+            Query<Yard> yards = work.from(Yard.class).pending(Pending.OVERLAY);
+            assertThat(yards.where(inside(Yard::dock).the(Dimensions::length).is(new BigDecimal("99.5")))
+                            .one())
+                    .isSameAs(changed);
+            assertThat(yards.where(inside(Yard::slip).the(Dimensions::decks).is(0))
+                            .one())
+                    .isSameAs(added);
+            assertThat(yards.orderBy(inside(Yard::dock).the(Dimensions::length).ascending())
+                            .list())
+                    .containsExactly(changed, added);
+            assertThat(yards.sql().parameters()).as("a secret is among them").containsOnly("(secret)");
+            assertThat(work.trace().toString()).doesNotContain("insert");
+        }
     }
 
     @Test

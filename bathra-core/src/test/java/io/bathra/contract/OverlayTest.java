@@ -192,6 +192,26 @@ class OverlayTest extends SampleContract {
         }
     }
 
+    /** On SQLite a unit that may write keeps others from writing anyway. */
+    @Test
+    void nobodyWaitsForAnOverlay() {
+        store();
+        try (UnitOfWork work = store.begin()) {
+            read(work);
+            Sample changed = rows.get(0);
+            changed.name = "seen here alone";
+            work.remove(rows.get(1));
+            assertThat(work.from(Sample.class).pending(Pending.OVERLAY).count()).isEqualTo(rows.size() - 1);
+            if (!store.databaseName().equals("SQLite")) {
+                store.run(other -> {
+                    other.require(Sample.class, changed.id).whole = 77;
+                    other.remove(other.require(Sample.class, rows.get(1).id));
+                });
+            }
+            assertThat(work.trace().toString()).doesNotContain("update").doesNotContain("delete");
+        }
+    }
+
     /** Rows that nobody has read follow the delete rules as well, and keep what they hold in the database. */
     @Test
     void whatARemovalTakesAlongIsSeen() {

@@ -32,6 +32,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -354,29 +355,35 @@ class UpdateTest {
                         lots.get(random.nextInt(lots.size())).kilos = random.nextInt(500);
                     }
                     int kind = random.nextInt(5);
-                    long expected = 0;
                     Condition<Lot> condition = condition(random);
                     long found = work.from(Lot.class).where(condition).count();
-                    expected += work.from(Lot.class)
-                            .where(condition)
-                            .update(assignment(random, kind), assignment(random, (kind + 1) % 5));
-                    assertThat(found).as("seed %s: %s", seed, condition).isEqualTo(expected);
-                    for (Lot lot : lots) {
-                        Lot read = work.from(Lot.class)
+                    long changed = random.nextInt(6) == 0
+                            ? work.from(Lot.class).where(condition).delete()
+                            : work.from(Lot.class)
+                                    .where(condition)
+                                    .update(assignment(random, kind), assignment(random, (kind + 1) % 5));
+                    assertThat(found).as("seed %s: %s", seed, condition).isEqualTo(changed);
+                    for (Lot lot : List.copyOf(lots)) {
+                        Optional<Lot> read = work.from(Lot.class)
                                 .untracked()
                                 .where(the(Lot::id).is(lot.id))
-                                .one();
-                        assertThat(lot.row()).as("seed %s", seed).isEqualTo(read.row());
-                        assertThat(work.standing(lot)).isEqualTo(Standing.CLEAN);
+                                .first();
+                        if (read.isEmpty()) {
+                            assertThat(work.standing(lot)).isEqualTo(Standing.UNTRACKED);
+                            assertThat(yards).noneMatch(yard -> yard.lots.contains(lot));
+                            lots.remove(lot);
+                        } else {
+                            assertThat(lot.row())
+                                    .as("seed %s", seed)
+                                    .isEqualTo(read.get().row());
+                            assertThat(work.standing(lot)).isEqualTo(Standing.CLEAN);
+                        }
                     }
                     for (Lot lot : lots) {
                         for (Yard yard : yards) {
                             assertThat(yard.lots.contains(lot)).isEqualTo(lot.yard.get() == yard);
                         }
                     }
-                }
-                if (random.nextBoolean()) {
-                    work.commit();
                 }
             }
         }
