@@ -12,7 +12,7 @@ import io.bathra.plan.Operation;
 import io.bathra.query.Question;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.AlongWriter.Found;
-import io.bathra.sql.Select;
+import io.bathra.sql.FoundRows;
 import io.bathra.track.Entry;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -50,8 +50,8 @@ final class SetWiseDelete {
         }
         work.refuseWriting(words + " removes rows");
         DeleteRules rules = rules(entity, query, words);
-        Select keys = store.queries().keys(entity, query);
-        Set<ModelEntity<?>> touched = new LinkedHashSet<>(keys.reads());
+        FoundRows rows = store.queries().found(entity, query);
+        Set<ModelEntity<?>> touched = new LinkedHashSet<>(rows.reads());
         touched.add(entity);
         touched.addAll(rules.concerned());
         work.flushChangesOf(touched);
@@ -60,7 +60,7 @@ final class SetWiseDelete {
             work.flush(true); // what else is pending is no business of this query, so its listeners are told
             return oneByOne(entity, query);
         }
-        Found found = new Found(entity, keys.text());
+        Found found = new Found(entity, rows);
         FlushReport report = work.writes()
                 .delete(
                         () -> write(entity, found, rules, touched),

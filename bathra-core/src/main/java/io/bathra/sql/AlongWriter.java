@@ -8,6 +8,7 @@ import io.bathra.plan.Operation;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalInt;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -29,8 +30,8 @@ public final class AlongWriter {
     /** Those with these keys. */
     public record WithKeys(List<?> keys) implements Removed {}
 
-    /** Those whose keys a select gives. */
-    public record Found(ModelEntity<?> entity, SqlText keys) implements Removed {}
+    /** Those that a query finds. */
+    public record Found(ModelEntity<?> entity, FoundRows rows) implements Removed {}
 
     /** What to do with the rows at the end of some chains, all from one root to one end: delete them, or empty the last link. */
     public static SqlText write(Dialect dialect, Operation operation, List<Chain> chains, Removed removed) {
@@ -51,12 +52,13 @@ public final class AlongWriter {
 
     /** Deletes the rows that a query finds. */
     public static SqlText delete(Dialect dialect, Found found) {
-        AlongWriter writer = new AlongWriter(dialect);
-        SqlText keys = found.keys();
+        String table = dialect.qualified(found.entity().table());
+        List<String> key = found.entity().keyColumns().stream()
+                .map(column -> table + "." + dialect.quote(column.name()))
+                .toList();
         return new SqlText(
-                "delete from " + dialect.qualified(found.entity().table()) + " where "
-                        + writer.tuple("", found.entity().keyColumns()) + " in (" + keys.sql() + ")",
-                keys.params());
+                "delete from " + table + " where " + found.rows().among(dialect, key),
+                found.rows().params());
     }
 
     /**
@@ -112,10 +114,15 @@ public final class AlongWriter {
         if (links.size() > 1) {
             List<LinkAttribute> shorter = links.subList(0, links.size() - 1);
             String alias = "a" + ++aliases;
-            condition = tuple(prefix, columns) + " in (select "
-                    + columns(alias + ".", last.target().keyColumns())
-                    + " from " + dialect.qualified(last.target().table()) + " " + alias + " where "
-                    + goesAlong(alias + ".", shorter, removed, moved) + ")";
+            FoundRows parents = new FoundRows(
+                    " from " + dialect.qualified(last.target().table()) + " " + alias,
+                    " where " + goesAlong(alias + ".", shorter, removed, moved),
+                    last.target().keyColumns().stream()
+                            .map(column -> name(alias + ".", column))
+                            .toList(),
+                    List.of(),
+                    Set.of());
+            condition = parents.among(dialect, outside(prefix, last));
         } else if (removed instanceof WithKeys with) {
             condition = SelectWriter.oneOf(
                     dialect,
@@ -124,11 +131,17 @@ public final class AlongWriter {
                     with.keys(),
                     params);
         } else {
-            SqlText keys = ((Found) removed).keys();
-            params.addAll(keys.params());
-            condition = tuple(prefix, columns) + " in (" + keys.sql() + ")";
+            FoundRows rows = ((Found) removed).rows();
+            params.addAll(rows.params());
+            condition = rows.among(dialect, outside(prefix, last));
         }
         return "(" + condition + stays(prefix, last, moved) + ")";
+    }
+
+    /** The columns of a link as a subquery sees them from within. */
+    private List<String> outside(String prefix, LinkAttribute link) {
+        String table = prefix.isEmpty() ? dialect.qualified(link.entity().table()) + "." : prefix;
+        return link.columns().stream().map(column -> name(table, column)).toList();
     }
 
     /** Leaves out the rows whose link is about to lead elsewhere. */

@@ -269,6 +269,11 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return "";
     }
 
+    /** Whether a change goes through a list that a subquery gives anew for each row, so that it is better asked for each row. */
+    boolean looksThroughListsRowByRow() {
+        return false;
+    }
+
     // ---- conditions
 
     /** Whether a column has one of these values. */

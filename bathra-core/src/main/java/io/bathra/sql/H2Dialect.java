@@ -27,6 +27,11 @@ public final class H2Dialect extends OwnSequenceDialect {
         super(schema);
     }
 
+    @Override
+    boolean looksThroughListsRowByRow() {
+        return true;
+    }
+
     /** It adds what it has found before again and again, until the memory is full. */
     @Override
     boolean endsRecursion() {

@@ -136,9 +136,16 @@ public final class Queries {
     public Update update(ModelEntity<?> entity, Question<?> question, List<Assignment<?>> assignments) {
         Apart apart = new Apart();
         List<Assignment<?>> sets = apart.assignments(question, assignments);
-        Select keys = QueryWriter.keys(source, entity, apart.question(question));
-        SqlText text = UpdateWriter.write(dialect, entity, sets, keys.text());
-        return new Update(text.filled(apart.values()), keys.reads());
+        FoundRows rows = QueryWriter.found(source, entity, apart.question(question));
+        SqlText text = UpdateWriter.write(dialect, entity, sets, rows);
+        return new Update(text.filled(apart.values()), rows.reads());
+    }
+
+    /** The rows that a question finds, to be deleted. */
+    public FoundRows found(ModelEntity<?> entity, Question<?> question) {
+        Apart apart = new Apart();
+        Question<?> shape = apart.question(question);
+        return QueryWriter.found(source, entity, shape).with(apart.values());
     }
 
     /** Selects whole rows of two entities side by side, or counts them. */

@@ -124,6 +124,18 @@ final class QueryWriter {
         return writer.select(writer.keyOrder(), writer.where(null) + writer.order() + writer.slice(), List.of());
     }
 
+    /** The rows that fulfil the question's conditions, for statements that change them. */
+    static FoundRows found(Source source, ModelEntity<?> entity, Question<?> question) {
+        QueryWriter writer = new QueryWriter(source, entity, question);
+        String where = writer.where(null);
+        return new FoundRows(
+                writer.scope.from(),
+                where,
+                entity.keyColumns().stream().map(writer.scope::column).toList(),
+                List.copyOf(writer.params),
+                writer.scope.reads());
+    }
+
     /** Counts the rows that fulfil the question's conditions. */
     static Select count(Source source, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(source, entity, question);

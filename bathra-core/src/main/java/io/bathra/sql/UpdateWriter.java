@@ -68,7 +68,7 @@ public final class UpdateWriter {
     }
 
     static SqlText write(
-            Dialect dialect, ModelEntity<?> entity, List<? extends Assignment<?>> assignments, SqlText keys) {
+            Dialect dialect, ModelEntity<?> entity, List<? extends Assignment<?>> assignments, FoundRows rows) {
         Function<Term, Place> places = term -> {
             StoredColumn column = own(entity, ((Term.Attribute) term).path());
             return Place.of(dialect.quote(column.name()), column, !column.required());
@@ -89,17 +89,17 @@ public final class UpdateWriter {
                         "'" + assignment.target() + "' is given two values by one update; name it once");
             }
         }
-        params.addAll(keys.params());
-        String key = entity.keyColumns().stream()
-                .map(column -> dialect.quote(column.name()))
-                .collect(Collectors.joining(", "));
+        params.addAll(rows.params());
+        String table = dialect.qualified(entity.table());
+        List<String> key = entity.keyColumns().stream()
+                .map(column -> table + "." + dialect.quote(column.name()))
+                .toList();
         String set = sets.entrySet().stream()
                 .map(one -> one.getKey() + " = " + one.getValue())
                 .collect(Collectors.joining(", "));
         return new SqlText(
-                (readsItsOwn(entity, assignments) ? dialect.assigningAtOnce() : "") + "update "
-                        + dialect.qualified(entity.table()) + " set " + set + " where "
-                        + (entity.keyColumns().size() == 1 ? key : "(" + key + ")") + " in (" + keys.sql() + ")",
+                (readsItsOwn(entity, assignments) ? dialect.assigningAtOnce() : "") + "update " + table + " set " + set
+                        + " where " + rows.among(dialect, key),
                 params);
     }
 }
