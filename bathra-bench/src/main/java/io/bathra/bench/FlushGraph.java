@@ -73,7 +73,7 @@ public class FlushGraph {
         });
     }
 
-    /** Portions of a thousand rows, with the keys that the driver gives back. */
+    /** Portions of a thousand rows, with the keys that the driver gives back; those of MariaDB and SQLite give none for a batch. */
     @Benchmark
     public void batchesWithKeys() throws SQLException {
         try (Connection connection = server.source.getConnection()) {
