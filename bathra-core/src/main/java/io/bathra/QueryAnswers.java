@@ -5,9 +5,6 @@ import io.bathra.error.BathraException;
 import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.ValueReader;
-import io.bathra.model.Attribute;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import io.bathra.query.Answers;
@@ -16,7 +13,6 @@ import io.bathra.query.Beside;
 import io.bathra.query.Excerpt;
 import io.bathra.query.Mark;
 import io.bathra.query.Page;
-import io.bathra.query.Path;
 import io.bathra.query.Pending;
 import io.bathra.query.QueryText;
 import io.bathra.query.Question;
@@ -28,7 +24,6 @@ import io.bathra.sql.Queries;
 import io.bathra.sql.Select;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Entry;
-import java.lang.reflect.RecordComponent;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -224,20 +219,6 @@ final class QueryAnswers implements Answers {
         }
     }
 
-    /**
-     * A select, ready to be executed.
-     *
-     * @param overlaid the pending rows that it sees; null for none
-     */
-    private record Prepared(Select select, @Nullable Overlaid overlaid) {
-        void refuseOverlay(String words, String what) {
-            if (overlaid != null) {
-                throw new BathraException(words + " sees pending changes by an overlay, which " + what
-                        + " cannot show as themselves; flush first, or ask with Pending.FLUSH or IGNORE");
-            }
-        }
-    }
-
     /** Treats pending changes as the question wants, or else the unit. */
     private Prepared prepared(Question<?> question, Function<Queries, Select> writer) {
         work.check();
@@ -374,31 +355,7 @@ final class QueryAnswers implements Answers {
 
     @Override
     public List<Term> attributes(Class<?> type, Class<?> record) {
-        ModelEntity<?> entity = store.model().entity(type);
-        List<Term> terms = new ArrayList<>();
-        for (RecordComponent component : record.getRecordComponents()) {
-            terms.add(new Term.Attribute(new Path(way(entity, component.getName(), record))));
-        }
-        return terms;
-    }
-
-    private static List<Accessor> way(ModelEntity<?> entity, String name, Class<?> record) {
-        Attribute named = entity.attributeIfAny(name).orElse(null);
-        if (named instanceof ColumnAttribute column && !column.isInline()) {
-            return List.of(new Accessor(entity.type(), name));
-        }
-        if (name.endsWith("Id")
-                && entity.attributeIfAny(name.substring(0, name.length() - 2)).orElse(null)
-                        instanceof LinkAttribute link
-                && link.columns().size() == 1) {
-            String key = link.target().keyAttributes().get(0).name();
-            return List.of(
-                    new Accessor(entity.type(), link.name()),
-                    new Accessor(link.target().type(), key));
-        }
-        throw new BathraException(record.getSimpleName() + "." + name + " names no single column of " + entity.name()
-                + "; name its components like the columns, or say as(" + record.getSimpleName()
-                + "::new, ...) with an expression for each");
+        return RecordAttributes.of(store.model().entity(type), record);
     }
 
     // ---- changes, words and plans

@@ -20,6 +20,9 @@ public final class Queries {
     /** An application asks far fewer; one that makes up shapes as it goes has them written anew now and then. */
     private static final int REMEMBERED = 1_000;
 
+    /** Questions with long lists are rarely of one shape, and what is remembered of them would be long too. */
+    private static final int MOST_VALUES = 100;
+
     private enum Answer {
         ROWS,
         KEYS,
@@ -58,6 +61,9 @@ public final class Queries {
     }
 
     private Select select(Answer answer, Object shape, Apart apart, Supplier<Select> writer) {
+        if (apart.values().size() > MOST_VALUES) {
+            return writer.get().with(apart.values());
+        }
         Shape key = new Shape(answer, shape);
         Select known = written.get(key);
         if (known == null) {
