@@ -69,7 +69,8 @@ class DemoTest {
     private void assertTheStoryIsToldOnPostgres() {
         assertThat(err.toString()).isEmpty();
         assertThat(out.toString())
-                .contains("insert into movement (id, kind, at, call_id, pilot_id) overriding system value")
+                .contains("insert into operator (id, code, name, country) overriding system value")
+                .contains("copy movement (id, kind, at, call_id, pilot_id) from stdin")
                 .contains("vessel_certificates", "insert missing  pilotage")
                 .containsPattern("Movement +1171 rows = +1177 lines - 6");
     }
