@@ -115,7 +115,11 @@ final class PendingRows {
         of(entry.entity()).removed.add(Objects.requireNonNull(entry.key()));
     }
 
+    /** Rows of parts and pivots are nobody's answer, and their numbers are not always their own. */
     private Overlay.Row numbered(Entry<?> entry, @Nullable Object[] values) {
+        if (entry.entity().kind() != ModelEntity.Kind.ENTITY) {
+            return new Overlay.Row(null, values);
+        }
         byNumber.put(entry.number(), entry);
         return new Overlay.Row(entry.number(), values);
     }
