@@ -377,6 +377,11 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
         return "cast(" + placeholder(type) + " as " + type(text ? ColumnType.text(0) : type) + ")";
     }
 
+    /** More rows behind those of a select, each given as its values. */
+    String andRows(List<String> rows) {
+        return rows.stream().map(row -> " union all select " + row).collect(Collectors.joining());
+    }
+
     /** A whole number that is missing. */
     String noNumber() {
         return "cast(null as integer)";

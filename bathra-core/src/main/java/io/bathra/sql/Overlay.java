@@ -86,7 +86,6 @@ public final class Overlay {
 
     private static String rows(Dialect dialect, Table table, List<SqlText.Param> params) {
         ModelEntity<?> entity = table.entity();
-        List<String> branches = new ArrayList<>();
         String where = "";
         if (!table.hidden().isEmpty()) {
             List<String> key = entity.keyColumns().stream()
@@ -94,17 +93,17 @@ public final class Overlay {
                     .toList();
             where = " where not (" + SelectWriter.oneOf(dialect, key, entity.keyShape(), table.hidden(), params) + ")";
         }
-        branches.add("select " + names(dialect, entity) + ", " + dialect.noNumber() + " from "
-                + dialect.qualified(entity.table()) + where);
+        List<String> pending = new ArrayList<>();
         for (Row row : table.rows()) {
             List<String> values = new ArrayList<>();
             for (StoredColumn column : entity.columns()) {
                 values.add(dialect.constant(column.type()));
                 params.add(new SqlText.Value(column.type(), column.in(row.values())));
             }
-            branches.add("select " + String.join(", ", values) + ", "
-                    + (row.number() == null ? dialect.noNumber() : row.number()));
+            values.add(row.number() == null ? dialect.noNumber() : row.number().toString());
+            pending.add(String.join(", ", values));
         }
-        return String.join(" union all ", branches);
+        return "select " + names(dialect, entity) + ", " + dialect.noNumber() + " from "
+                + dialect.qualified(entity.table()) + where + dialect.andRows(pending);
     }
 }

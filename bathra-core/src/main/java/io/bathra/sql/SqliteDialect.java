@@ -38,6 +38,12 @@ public final class SqliteDialect extends Dialect {
         super(schema);
     }
 
+    /** No more than 500 selects stand in one statement, but any number of rows. */
+    @Override
+    String andRows(List<String> rows) {
+        return rows.isEmpty() ? "" : " union all values (" + String.join("), (", rows) + ")";
+    }
+
     /** A decimal column keeps as many digits as it is given. */
     @Override
     String assigned(ColumnType type, String value) {

@@ -192,6 +192,24 @@ class OverlayTest extends SampleContract {
         }
     }
 
+    @Test
+    void manyRowsMayBePending() {
+        store();
+        try (UnitOfWork work = store.begin()) {
+            for (int i = 0; i < 700; i++) {
+                Sample sample = new Sample();
+                sample.whole = 1_000_000 + i;
+                work.add(sample);
+            }
+            Query<Sample> many = work.from(Sample.class)
+                    .pending(Pending.OVERLAY)
+                    .where(number(Sample::whole).atLeast(1_000_100));
+            assertThat(many.count()).isEqualTo(600);
+            assertThat(many.orderBy(the(Sample::whole).descending()).limit(1).one().whole)
+                    .isEqualTo(1_000_699);
+        }
+    }
+
     /** On SQLite a unit that may write keeps others from writing anyway. */
     @Test
     void nobodyWaitsForAnOverlay() {
