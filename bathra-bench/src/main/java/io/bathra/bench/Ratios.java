@@ -1,129 +1,177 @@
 package io.bathra.bench;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.LinkedHashMap;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.stream.Collectors;
-import org.openjdk.jmh.results.RunResult;
-import org.openjdk.jmh.runner.Runner;
-import org.openjdk.jmh.runner.RunnerException;
-import org.openjdk.jmh.runner.options.Options;
-import org.openjdk.jmh.runner.options.OptionsBuilder;
-import org.openjdk.jmh.runner.options.TimeValue;
 
 /**
- * Runs all jobs, those of Bathra and those by hand in turn, and shows how many times as long Bathra takes. Medians are compared,
- * since a machine that others use too has outliers; of several rounds the median ratio counts, and the range is shown.
+ * Runs all pairs and shows how many times as long Bathra takes. Each pair has a VM of its own, in which the two sides run in turn,
+ * so that whatever else the machine does meets both; medians are compared, since such a machine has outliers.
  */
 public final class Ratios {
+    private static final int LEAST_RUNS = 9;
+    private static final int MOST_RUNS = 61;
+
+    /** Begins the line with which the VM of one pair answers. */
+    private static final String ANSWER = "ratio: ";
+
     /**
-     * A job that is done both ways.
+     * What came out for a pair on one database.
      *
-     * @param byHand the benchmark by hand, as class and method
-     * @param byBathra the one by Bathra
-     * @param target the ratio to reach; 0 where there is none
+     * @param byHand the median time of the side by hand, in milliseconds
+     * @param bathra the same of Bathra
+     * @param ratio the median of the ratios of runs that followed each other
+     * @param low a quarter of the ratios are below it
+     * @param high a quarter of the ratios are above it
      */
-    record Job(String name, String byHand, String byBathra, double target) {}
-
-    /** The ratios of a job on one database, one for each round. */
-    record Line(Job job, String database, List<Double> ratios) {
-        double median() {
-            List<Double> sorted = ratios.stream().sorted().toList();
-            return sorted.get(sorted.size() / 2);
-        }
-
+    private record Line(
+            Pair pair, String database, double byHand, double bathra, double ratio, double low, double high) {
         String shown() {
-            return String.format(
-                    Locale.ROOT,
-                    "%-46s %-11s %6.2f   %s   %s",
-                    job.name(),
+            return text(
+                    "%-41s %-27s %-11s %8.1f %8.1f %6.2f  %.2f-%.2f  %s",
+                    pair.name(),
+                    pair.baseline(),
                     database,
-                    median(),
-                    range(),
-                    job.target() == 0 ? "" : String.format(Locale.ROOT, "<= %.2f", job.target()));
-        }
-
-        private String range() {
-            return String.format(
-                    Locale.ROOT,
-                    "%.2f-%.2f",
-                    ratios.stream().min(Comparator.naturalOrder()).orElseThrow(),
-                    ratios.stream().max(Comparator.naturalOrder()).orElseThrow());
+                    byHand,
+                    bathra,
+                    ratio,
+                    low,
+                    high,
+                    pair.target() == 0 ? "" : "<= " + text("%.2f", pair.target()));
         }
 
         String json() {
-            return String.format(
-                    Locale.ROOT,
-                    "  {\"job\": \"%s\", \"database\": \"%s\", \"ratio\": %.3f, \"rounds\": %s, \"target\": %.2f}",
-                    job.name(),
+            return text(
+                    "{\"job\": \"%s\", \"baseline\": \"%s\", \"database\": \"%s\", \"byHandMillis\": %.3f,"
+                            + " \"bathraMillis\": %.3f, \"ratio\": %.3f, \"lowerQuartile\": %.3f, \"upperQuartile\": %.3f,"
+                            + " \"target\": %s}",
+                    pair.name(),
+                    pair.baseline(),
                     database,
-                    median(),
-                    ratios.stream()
-                            .map(ratio -> String.format(Locale.ROOT, "%.3f", ratio))
-                            .toList(),
-                    job.target());
+                    byHand,
+                    bathra,
+                    ratio,
+                    low,
+                    high,
+                    pair.target() == 0 ? "null" : text("%.3f", pair.target()));
         }
     }
-
-    private static final List<Job> JOBS = List.of(
-            new Job("one entity by key", "ReadOne.jdbc", "ReadOne.bathra", 1.25),
-            new Job("one row by four conditions, ordered", "AskOne.jdbc", "AskOne.bathra", 0),
-            new Job("100,000 entities, tracked", "ReadMany.entitiesJdbc", "ReadMany.entitiesTracked", 1.3),
-            new Job("100,000 rows into records by name", "ReadMany.recordsJdbc", "ReadMany.recordsByName", 1.1),
-            new Job(
-                    "100,000 rows into records by constructor",
-                    "ReadMany.partsJdbc",
-                    "ReadMany.recordsByConstructor",
-                    1.1),
-            new Job("changes among 100,000 clean entities", "FindChanges.byHand", "FindChanges.bathra", 2));
 
     private Ratios() {}
 
-    /** Takes the number of rounds, 1 when none is given, and the file for the JSON. */
-    public static void main(String[] args) throws RunnerException, IOException {
-        int rounds = args.length > 0 ? Integer.parseInt(args[0]) : 1;
-        Path file = Path.of(args.length > 1 ? args[1] : "ratios.json");
-        Map<String, Line> lines = new LinkedHashMap<>();
-        for (int round = 0; round < rounds; round++) {
-            for (Job job : JOBS) {
-                Map<String, Double> byHand = medians(job.byHand());
-                medians(job.byBathra())
-                        .forEach((database, median) -> lines.computeIfAbsent(
-                                        job.name() + database, key -> new Line(job, database, new ArrayList<>()))
-                                .ratios()
-                                .add(median / byHand.get(database)));
-            }
+    /** Takes the seconds for each pair on each database, the file for the JSON, and a part of the names of the pairs to run. */
+    public static void main(String[] args) throws Exception {
+        if (args[0].equals("one")) {
+            System.out.println(
+                    ANSWER + one(Pair.all().get(Integer.parseInt(args[1])), args[2], Integer.parseInt(args[3])));
+            System.exit(0); // servers may have threads that wait for more
         }
-        System.out.printf(
-                "%n%-46s %-11s %6s   %s%n", "Bathra's time / by hand", "database", "median", "range       to reach");
-        lines.values().forEach(line -> System.out.println(line.shown()));
-        Files.writeString(
-                file, lines.values().stream().map(Line::json).collect(Collectors.joining(",\n", "[\n", "\n]\n")));
+        all(args[0], Path.of(args[1]), args.length > 2 ? args[2] : "");
     }
 
-    /** The median time of a benchmark by the database that it ran on. */
-    private static Map<String, Double> medians(String benchmark) throws RunnerException {
-        Options options = new OptionsBuilder()
-                .include("\\." + benchmark.replace(".", "\\.") + "$")
-                .forks(1)
-                .warmupIterations(8)
-                .warmupTime(TimeValue.milliseconds(500))
-                .measurementIterations(15)
-                .measurementTime(TimeValue.milliseconds(400))
-                .jvmArgs("-Xms4g", "-Xmx4g", "-Xmn3g", "-XX:+UseParallelGC")
-                .build();
-        Map<String, Double> medians = new LinkedHashMap<>();
-        for (RunResult result : new Runner(options).run()) {
-            medians.put(
-                    result.getParams().getParam("database"),
-                    result.getPrimaryResult().getStatistics().getPercentile(50));
+    private static void all(String seconds, Path file, String part) throws IOException {
+        System.out.println(machine());
+        System.out.printf(
+                "%-41s %-27s %-11s %8s %8s %6s  %s%n",
+                "job", "compared with", "database", "ms", "Bathra", "ratio", "quartiles  to reach");
+        List<Line> lines = new ArrayList<>();
+        List<Pair> pairs = Pair.all();
+        for (int i = 0; i < pairs.size(); i++) {
+            Pair pair = pairs.get(i);
+            if (!pair.name().contains(part)) {
+                continue;
+            }
+            for (String database : pair.databases()) {
+                Line line = line(pair, database, List.of("one", String.valueOf(i), database, seconds));
+                lines.add(line);
+                System.out.println(line.shown());
+            }
         }
-        return medians;
+        Files.writeString(
+                file,
+                "{\"machine\": \"" + machine() + "\", \"pairs\": [\n"
+                        + lines.stream().map(Line::json).collect(Collectors.joining(",\n")) + "\n]}\n");
+        System.out.println("written to " + file);
+    }
+
+    private static String machine() {
+        return "Java " + Runtime.version() + ", " + System.getProperty("os.name") + " " + System.getProperty("os.arch")
+                + ", " + Runtime.getRuntime().availableProcessors() + " processors";
+    }
+
+    private static Line line(Pair pair, String database, List<String> arguments) throws IOException {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xms4g",
+                "-Xmx4g",
+                "-Xmn3g",
+                "-XX:+UseParallelGC",
+                "-cp",
+                System.getProperty("java.class.path"),
+                Ratios.class.getName()));
+        command.addAll(arguments);
+        Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
+        String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        double[] answer = output.lines()
+                .filter(line -> line.startsWith(ANSWER))
+                .findFirst()
+                .map(line -> Arrays.stream(line.substring(ANSWER.length()).split(" "))
+                        .mapToDouble(Double::parseDouble)
+                        .toArray())
+                .orElseThrow(() -> new IllegalStateException(pair.name() + " on " + database + " failed:\n" + output));
+        return new Line(pair, database, answer[0], answer[1], answer[2], answer[3], answer[4]);
+    }
+
+    /** Runs both sides in turn: a third of the time for warming up, the rest for measuring. */
+    private static String one(Pair pair, String database, int seconds) throws Exception {
+        Pair.Sides sides = pair.start().on(database);
+        long start = System.nanoTime();
+        while (System.nanoTime() - start < seconds * 333_000_000L) {
+            time(sides.byHand(), sides, pair.repeat());
+            time(sides.bathra(), sides, pair.repeat());
+        }
+        start = System.nanoTime();
+        List<Double> byHand = new ArrayList<>();
+        List<Double> bathra = new ArrayList<>();
+        List<Double> ratios = new ArrayList<>();
+        while (byHand.size() < LEAST_RUNS
+                || byHand.size() < MOST_RUNS && System.nanoTime() - start < seconds * 667_000_000L) {
+            byHand.add(time(sides.byHand(), sides, pair.repeat()));
+            bathra.add(time(sides.bathra(), sides, pair.repeat()));
+            ratios.add(bathra.get(bathra.size() - 1) / byHand.get(byHand.size() - 1));
+        }
+        return text(
+                "%f %f %f %f %f",
+                quantile(byHand, 0.5),
+                quantile(bathra, 0.5),
+                quantile(ratios, 0.5),
+                quantile(ratios, 0.25),
+                quantile(ratios, 0.75));
+    }
+
+    private static double time(Pair.Side side, Pair.Sides sides, int repeat) throws Exception {
+        sides.before().run();
+        int seen = 0;
+        long start = System.nanoTime();
+        for (int i = 0; i < repeat; i++) {
+            seen += System.identityHashCode(side.run()); // what is looked at is not left out
+        }
+        long nanos = System.nanoTime() - start;
+        return seen == 0 ? Double.NaN : nanos / 1e6 / repeat;
+    }
+
+    private static double quantile(List<Double> times, double part) {
+        List<Double> sorted = times.stream().sorted().toList();
+        return sorted.get((int) (part * (sorted.size() - 1)));
+    }
+
+    private static String text(String format, Object... values) {
+        return String.format(Locale.ROOT, format, values);
     }
 }

@@ -44,9 +44,13 @@ final class Shipment {
         BigDecimal price = BigDecimal.ZERO;
         final Link<Shipment> shipment = Link.empty();
 
+        /** Whose it is, for those who write by hand. */
+        transient @Nullable Shipment whole;
+
         Box() {}
 
-        Box(int number) {
+        Box(Shipment whole, int number) {
+            this.whole = whole;
             label = "box of kind " + number % 100;
             kilos = number % 1000;
             price = BigDecimal.valueOf(number, 2);
@@ -83,7 +87,7 @@ final class Shipment {
             shipment.code = "SH" + i;
             shipment.eta = LocalDateTime.of(2026, 4, 1, 6, 0).plusMinutes(i);
             for (int b = 0; b < 9; b++) {
-                shipment.boxes.add(new Box(i * 9 + b));
+                shipment.boxes.add(new Box(shipment, i * 9 + b));
             }
             all.add(shipment);
         }

@@ -18,7 +18,7 @@ final class PostgresCopy {
     /** The driver sends what it is given at once, so it is given portions. */
     private static final int PORTION = 1 << 16;
 
-    private byte[] buffer = new byte[PORTION * 2];
+    private byte[] buffer = new byte[PORTION / 8];
     private int size;
 
     private PostgresCopy() {}

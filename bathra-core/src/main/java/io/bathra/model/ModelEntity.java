@@ -50,6 +50,9 @@ public final class ModelEntity<E> {
 
     private List<StoredAttribute> watchedHolders = List.of();
 
+    /** Made when somebody asks, since other sides come after attributes. */
+    private @Nullable List<LinkAttribute> linksOfOrphans;
+
     /** Made when somebody asks, since many entities of a model are never touched. */
     private @Nullable RowHandles rowHandles;
 
@@ -344,6 +347,16 @@ public final class ModelEntity<E> {
     /** The times that are set when a row is inserted; those that are set with each update count too. */
     public List<ColumnAttribute> insertStamps() {
         return rules().insertStamps();
+    }
+
+    /** Links whose other sides delete what is taken out of them. */
+    public List<LinkAttribute> linksOfOrphans() {
+        if (linksOfOrphans == null) {
+            linksOfOrphans = linkAttributes.stream()
+                    .filter(LinkAttribute::removesOrphans)
+                    .toList();
+        }
+        return linksOfOrphans;
     }
 
     /** The times that are set when a row is updated. */

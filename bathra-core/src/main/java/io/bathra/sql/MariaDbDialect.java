@@ -34,7 +34,9 @@ public final class MariaDbDialect extends OwnSequenceDialect {
             "unlock");
 
     /** Below this, a batch costs less than a statement of its own shape. */
-    private static final int SET_WISE_FROM = 3;
+    private static final int UPDATE_SET_WISE_FROM = 10;
+
+    private static final int DELETE_SET_WISE_FROM = 3;
 
     /** The fastest size of a derived table of {@code UNION ALL}. */
     private static final int UPDATE_ROWS = 500;
@@ -220,7 +222,7 @@ public final class MariaDbDialect extends OwnSequenceDialect {
 
     @Override
     WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        if (rows < SET_WISE_FROM) {
+        if (rows < UPDATE_SET_WISE_FROM) {
             return super.update(entity, columns, rows);
         }
         List<Parameter> parameters = new ArrayList<>(match(entity));
@@ -242,7 +244,7 @@ public final class MariaDbDialect extends OwnSequenceDialect {
     @Override
     WriteForm delete(ModelEntity<?> entity, int rows) {
         boolean linksToItself = entity.links().stream().anyMatch(link -> link.target() == entity);
-        if (rows < SET_WISE_FROM || linksToItself) {
+        if (rows < DELETE_SET_WISE_FROM || linksToItself) {
             return super.delete(entity, rows);
         }
         List<Parameter> key = match(entity);

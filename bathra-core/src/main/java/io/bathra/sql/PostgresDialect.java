@@ -20,13 +20,18 @@ import org.jspecify.annotations.Nullable;
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect extends Dialect {
     /** From here on, one array a column is faster than one placeholder a value. */
-    private static final int ARRAYS_FROM = 3;
+    private static final int INSERT_ARRAYS_FROM = 3;
+
+    /** A join with arrays has to be planned, so a batch of few updates is faster. */
+    private static final int UPDATE_ARRAYS_FROM = 30;
+
+    private static final int DELETE_ARRAYS_FROM = 10;
 
     /** Large enough that the round trip does not count, small enough that the arrays fit into memory easily. */
     private static final int ARRAY_ROWS = 5000;
 
     /** From here on, rows that follow the statement are faster than arrays. */
-    private static final int COPY_FROM = 500;
+    private static final int COPY_FROM = 100;
 
     /** So many rows are in one statement; more would make the trace coarse, and nothing faster. */
     private static final int COPY_ROWS = 50_000;
@@ -139,7 +144,7 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        if (rows < ARRAYS_FROM) {
+        if (rows < INSERT_ARRAYS_FROM) {
             return super.insert(entity, columns, rows);
         }
         boolean drawn = entity.keySource() == KeySource.GENERATED;
@@ -194,7 +199,7 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     WriteForm update(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        if (rows < ARRAYS_FROM) {
+        if (rows < UPDATE_ARRAYS_FROM) {
             return super.update(entity, columns, rows);
         }
         List<Parameter> match = match(entity);
@@ -214,7 +219,7 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     WriteForm delete(ModelEntity<?> entity, int rows) {
-        if (rows < ARRAYS_FROM) {
+        if (rows < DELETE_ARRAYS_FROM) {
             return super.delete(entity, rows);
         }
         List<Parameter> match = match(entity);

@@ -7,18 +7,59 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
-/** What an entity has in tables of their own: its parts and pairs, as they are in the database. */
+/**
+ * What an entity has in tables of their own, its parts and pairs, as they are in the database; and, for the row of a part or
+ * pivot, whose it is.
+ */
 final class Belongings {
+    private @Nullable Map<PartsAttribute, List<Entry<HiddenRow>>> parts;
+    private @Nullable Map<PivotAttribute, Map<Object, @Nullable Long>> pairs;
+    private @Nullable List<HiddenFrom> hiddenFrom;
+    private @Nullable Entry<?> owner;
+    private @Nullable Supplier<String> place;
+
     /** The rows of its parts in their order. */
-    final Map<PartsAttribute, List<Entry<HiddenRow>>> parts = new HashMap<>(2);
+    Map<PartsAttribute, List<Entry<HiddenRow>>> parts() {
+        if (parts == null) {
+            parts = new HashMap<>(2);
+        }
+        return parts;
+    }
 
     /** The keys of what it is paired with, each with its position; a pivot that was never read is missing. */
-    final Map<PivotAttribute, Map<Object, @Nullable Long>> pairs = new HashMap<>(2);
+    Map<PivotAttribute, Map<Object, @Nullable Long>> pairs() {
+        if (pairs == null) {
+            pairs = new HashMap<>(2);
+        }
+        return pairs;
+    }
 
     /** For a removed entity: where it was taken out of the elements of others. */
-    final List<HiddenFrom> hiddenFrom = new ArrayList<>(0);
+    List<HiddenFrom> hiddenFrom() {
+        if (hiddenFrom == null) {
+            hiddenFrom = new ArrayList<>();
+        }
+        return hiddenFrom;
+    }
+
+    /** For the row of a part or pivot, whose it is; null for an entity. */
+    @Nullable
+    Entry<?> owner() {
+        return owner;
+    }
+
+    /** For the row of a part or pivot: what tells it from others of its owner. */
+    String place() {
+        return place == null ? "" : place.get();
+    }
+
+    void own(Entry<?> newOwner, Supplier<String> newPlace) {
+        owner = newOwner;
+        place = newPlace;
+    }
 
     /**
      * Links that a removed entity was taken out of.

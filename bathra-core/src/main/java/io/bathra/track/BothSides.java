@@ -112,20 +112,20 @@ final class BothSides {
             Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
             boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
             Long position = stored ? pairs.remove(removed.key) : null;
-            removed.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, stored, position, index));
+            removed.belongings().hiddenFrom().add(new HiddenFrom(owner, pivot, stored, position, index));
         }
     }
 
     /** A removed entity has been taken back. */
     void showInPivots(Entry<?> entry) {
-        for (HiddenFrom hidden : entry.belongings().hiddenFrom) {
+        for (HiddenFrom hidden : entry.belongings().hiddenFrom()) {
             Doors.links().includeAt(hidden.pivot().holder(hidden.owner().object()), hidden.index(), entry.object());
             Map<Object, @Nullable Long> pairs = hidden.owner().pairs(hidden.pivot());
             if (hidden.stored() && pairs != null && entry.key != null) {
                 pairs.put(entry.key, hidden.position());
             }
         }
-        entry.belongings().hiddenFrom.clear();
+        entry.belongings().hiddenFrom().clear();
     }
 
     /** Where a link leads, as far as that is known without reading. */

@@ -22,6 +22,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
@@ -41,7 +42,7 @@ public final class Collector {
     /** Everything that a flush would have to write. */
     public Changes collect() {
         Changes.Draft draft = new Changes.Draft(tracker.numbers());
-        List<Entry<?>> owners = new ArrayList<>();
+        List<Entry<?>> owners = new ArrayList<>(); // those with pivots
         List<Entry<?>> leaving = new ArrayList<>();
         Predicate<Entry<?>> reached = reached();
         Instant now = clock.instant();
@@ -53,7 +54,9 @@ public final class Collector {
                     if (reached.test(entry)) {
                         draft.inserts().add(new Change.Insert(entry, insertValues(entry, now)));
                         PartsDifference.add(entry, draft);
-                        owners.add(entry);
+                        if (!entry.entity().pivots().isEmpty()) {
+                            owners.add(entry);
+                        }
                     }
                 }
                 case STORED -> {
@@ -75,7 +78,9 @@ public final class Collector {
                                 .add(new Change.Update(
                                         entry, changed, emptied(entry, along, updateValues(entry, changed, now))));
                     }
-                    owners.add(entry);
+                    if (!entry.entity().pivots().isEmpty()) {
+                        owners.add(entry);
+                    }
                 }
                 case REMOVED -> {
                     draft.deletes().add(new Change.Delete(entry));
@@ -120,8 +125,8 @@ public final class Collector {
         if (entry.state() != State.STORED) {
             return false;
         }
-        for (LinkAttribute link : entry.entity().links()) {
-            if (link.removesOrphans() && entry.before(link) != null && entry.now(link) == null) {
+        for (LinkAttribute link : entry.entity().linksOfOrphans()) {
+            if (entry.before(link) != null && entry.now(link) == null) {
                 return true;
             }
         }
@@ -251,57 +256,49 @@ public final class Collector {
      * for a while and is not any more stays out.
      */
     private Predicate<Entry<?>> reached() {
-        if (tracker.entries().stream().allMatch(entry -> entry.state() != State.NEW || entry.added)) {
+        if (tracker.entries().stream().allMatch(entry -> entry.state() != State.NEW || tracker.isAdded(entry))) {
             return entry -> true;
         }
         BitSet reached = new BitSet(tracker.numbers() + 1);
         Deque<Entry<?>> open = new ArrayDeque<>();
         for (Entry<?> entry : tracker.entries()) {
-            if (entry.state() == State.STORED || entry.added) {
+            if (entry.state() == State.STORED || tracker.isAdded(entry)) {
                 open.add(entry);
                 reached.set(entry.number());
             }
         }
         while (!open.isEmpty()) {
-            for (Entry<?> neighbour : neighbours(open.poll())) {
-                if (neighbour.state() == State.NEW && !reached.get(neighbour.number())) {
+            neighbours(open.poll(), object -> {
+                Entry<?> neighbour = tracker.entryOf(object);
+                if (neighbour != null && neighbour.state() == State.NEW && !reached.get(neighbour.number())) {
                     reached.set(neighbour.number());
                     open.add(neighbour);
                 }
-            }
+            });
         }
         return entry -> reached.get(entry.number());
     }
 
-    private List<Entry<?>> neighbours(Entry<?> entry) {
-        List<Object> objects = new ArrayList<>();
+    private void neighbours(Entry<?> entry, Consumer<Object> visitor) {
         for (LinkAttribute link : entry.entity().links()) {
             Object target = link.cascades() ? Doors.link().target(link.holder(entry.object())) : null;
             if (target != null) {
-                objects.add(target);
+                visitor.accept(target);
             }
         }
         for (BackLinkAttribute link : entry.entity().backLinks()) {
             Object target = Doors.link().target(link.holder(entry.object()));
             if (target != null) {
-                objects.add(target);
+                visitor.accept(target);
             }
         }
         for (ToMany many : entry.entity().allToManys()) {
             if (many.cascades()) {
-                objects.addAll(Doors.links().present(many.holder(entry.object())));
+                Doors.links().present(many.holder(entry.object())).forEach(visitor);
             }
         }
         for (PartsAttribute parts : entry.entity().parts()) {
-            objects.addAll(tracker.targetsInParts(entry, parts));
+            tracker.targetsInParts(entry, parts).forEach(visitor);
         }
-        List<Entry<?>> neighbours = new ArrayList<>();
-        for (Object object : objects) {
-            Entry<?> neighbour = tracker.entryOf(object);
-            if (neighbour != null) {
-                neighbours.add(neighbour);
-            }
-        }
-        return neighbours;
     }
 }

@@ -46,8 +46,6 @@ public final class Entry<E> implements Tie {
     private final int number;
 
     State state;
-    /** Added by the user, not merely reached from another object. */
-    boolean added;
 
     @Nullable
     Object key;
@@ -58,30 +56,30 @@ public final class Entry<E> implements Tie {
     @Nullable
     Cohort cohort;
 
-    /** What it has in tables of their own; null while there is nothing. */
+    /** What few entries have: most are of entities without parts and pairs, and there are many of them. */
     private @Nullable Belongings belongings;
 
-    /** For the row of a part or pivot, whose it is; null for an entity. */
-    @Nullable
-    Entry<?> owner;
+    /**
+     * Marks the entry as the row of a part or pivot.
+     *
+     * @param place what tells it from others of its owner, {@code .certificates[2]} say
+     */
+    void ownedBy(Entry<?> owner, Supplier<String> place) {
+        belongings().own(owner, place);
+    }
 
-    /** For the row of a part or pivot: what tells it from others of its owner, {@code .certificates[2]} say. */
-    @Nullable
-    Supplier<String> place;
-
-    /** Marks the entry as the row of a part or pivot. */
-    void ownedBy(Entry<?> newOwner, Supplier<String> newPlace) {
-        owner = newOwner;
-        place = newPlace;
+    private @Nullable Entry<?> owner() {
+        return belongings == null ? null : belongings.owner();
     }
 
     /** Whether nobody but its owner knows the row. */
     boolean isHidden() {
-        return owner != null;
+        return owner() != null;
     }
 
     /** What the user knows: the object, or the one whose part or pair it is. */
     public Object domainObject() {
+        Entry<?> owner = owner();
         return owner == null ? object : owner.object;
     }
 
@@ -95,20 +93,20 @@ public final class Entry<E> implements Tie {
     /** Nobody has to be told of it when it is taken back. */
     void forgetHiding() {
         if (belongings != null) {
-            belongings.hiddenFrom.clear();
+            belongings.hiddenFrom().clear();
         }
     }
 
     /** The rows of its parts as they are in the database, in their order; null when there are none. */
     @Nullable
     List<Entry<HiddenRow>> parts(PartsAttribute attribute) {
-        return belongings == null ? null : belongings.parts.get(attribute);
+        return belongings == null ? null : belongings.parts().get(attribute);
     }
 
     /** Its pairs as they are in the database, each with its position; null when they were never read. */
     @Nullable
     Map<Object, @Nullable Long> pairs(PivotAttribute attribute) {
-        return belongings == null ? null : belongings.pairs.get(attribute);
+        return belongings == null ? null : belongings.pairs().get(attribute);
     }
 
     Entry(Tracker tracker, ModelEntity<E> entity, E object, int number, State state) {
@@ -342,8 +340,8 @@ public final class Entry<E> implements Tie {
      */
     @Override
     public String toString() {
-        if (owner != null && place != null) {
-            return owner + place.get();
+        if (belongings != null && belongings.owner() != null) {
+            return belongings.owner() + belongings.place();
         }
         return key == null ? entity.name() + " (new #" + number + ")" : entity.describe(key);
     }

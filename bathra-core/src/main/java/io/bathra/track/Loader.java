@@ -122,7 +122,7 @@ public final class Loader {
         for (int i = 0; i < rows.size(); i++) {
             entries.add(part(owner, attribute, rows.get(i), i));
         }
-        owner.belongings().parts.put(attribute, entries);
+        owner.belongings().parts().put(attribute, entries);
         return entries;
     }
 
@@ -243,7 +243,7 @@ public final class Loader {
                     elements.add(element.object());
                 }
             } else if (element.state == State.REMOVED) {
-                element.belongings().hiddenFrom.add(new HiddenFrom(owner, pivot, true, position, Integer.MAX_VALUE));
+                element.belongings().hiddenFrom().add(new HiddenFrom(owner, pivot, true, position, Integer.MAX_VALUE));
             }
         });
         Doors.links().present(holder).stream()
@@ -251,7 +251,7 @@ public final class Loader {
                 .forEach(elements::add);
         settleOtherSides(owner, pivot, pairs, taken);
         Doors.links().fill(holder, elements);
-        owner.belongings().pairs.put(pivot, pairs);
+        owner.belongings().pairs().put(pivot, pairs);
     }
 
     /** What this reading has shown to be there, or not to be there, the other sides need not do any more. */

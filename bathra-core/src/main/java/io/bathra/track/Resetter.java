@@ -37,7 +37,7 @@ public final class Resetter {
         for (PartsAttribute parts : entry.entity().parts()) {
             List<Entry<HiddenRow>> before = entry.parts(parts);
             if (before != null) {
-                entry.belongings().parts.remove(parts);
+                entry.belongings().parts().remove(parts);
                 tracker.loader()
                         .parts(entry, parts, before.stream().map(Entry::row).toList());
             }
@@ -101,7 +101,7 @@ public final class Resetter {
     public void readPairsAgain(Entry<?> entry) {
         for (PivotAttribute pivot : entry.entity().pivots()) {
             Doors.links().unread(pivot.holder(entry.object()));
-            entry.belongings().pairs.remove(pivot);
+            entry.belongings().pairs().remove(pivot);
         }
         entry.forgetHiding();
     }

@@ -39,7 +39,8 @@ public sealed interface Settlement {
             implements Settlement {
         @Override
         public Runnable begin() {
-            Map<PartsAttribute, List<Entry<HiddenRow>>> kept = owner.belongings().parts;
+            Map<PartsAttribute, List<Entry<HiddenRow>>> kept =
+                    owner.belongings().parts();
             List<Entry<HiddenRow>> before = kept.get(attribute);
             List<Runnable> undo = new ArrayList<>();
             for (int i = 0; i < rows.size(); i++) {
@@ -179,7 +180,8 @@ public sealed interface Settlement {
                 Doors.links().pending(holder, List.of(), List.of());
                 return () -> doAgain(holder, present, taken);
             }
-            Map<PivotAttribute, Map<Object, @Nullable Long>> kept = owner.belongings().pairs;
+            Map<PivotAttribute, Map<Object, @Nullable Long>> kept =
+                    owner.belongings().pairs();
             Map<Object, @Nullable Long> before =
                     kept.containsKey(attribute) ? new LinkedHashMap<>(kept.get(attribute)) : null;
             return () -> {
@@ -242,7 +244,7 @@ public sealed interface Settlement {
                     byKey.put(key, position);
                 }
             });
-            owner.belongings().pairs.put(attribute, byKey);
+            owner.belongings().pairs().put(attribute, byKey);
         }
     }
 }

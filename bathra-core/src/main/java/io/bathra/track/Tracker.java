@@ -15,6 +15,7 @@ import io.bathra.model.ToMany;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -50,6 +51,10 @@ public final class Tracker {
     private final LooseRows loose = new LooseRows(this);
     private final Arrivals arrivals = new Arrivals(this, sides);
     private int numbers;
+
+    /** Numbers of those that the user has added; others were merely reached from them. */
+    private final BitSet added = new BitSet();
+
     private boolean closed;
 
     /**
@@ -96,6 +101,10 @@ public final class Tracker {
 
     public @Nullable Entry<?> entry(ModelEntity<?> entity, Object key) {
         return keysOf(entity).get(key);
+    }
+
+    boolean isAdded(Entry<?> entry) {
+        return added.get(entry.number());
     }
 
     /** The live entries, oldest first. */
@@ -147,7 +156,7 @@ public final class Tracker {
             }
             entry = reach.attach(object);
         }
-        entry.added = true;
+        added.set(entry.number());
     }
 
     /** Removes an entity whose row is stored; taken back with what the log remembers. */
@@ -274,7 +283,7 @@ public final class Tracker {
                         && Doors.links().present(holder).contains(object)) {
                     Doors.links().unread(holder);
                     if (many instanceof PivotAttribute pivot) {
-                        entry.belongings().pairs.remove(pivot);
+                        entry.belongings().pairs().remove(pivot);
                     }
                 }
             }

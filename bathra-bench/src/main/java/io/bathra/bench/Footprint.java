@@ -1,0 +1,64 @@
+package io.bathra.bench;
+
+import io.bathra.UnitOfWork;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+
+/** What a tracked clean entity of ten columns needs beside the object itself: the heap with it, less the heap without. */
+public final class Footprint {
+    private static final int ROWS = 100_000;
+
+    private Footprint() {}
+
+    /** Takes no arguments. */
+    public static void main(String[] args) {
+        Stock stock = new Stock();
+        stock.fill();
+        long[] tracked = new long[5];
+        long[] untracked = new long[5];
+        for (int round = 0; round < 5; round++) {
+            try (UnitOfWork work = stock.store.begin()) {
+                work.from(Cargo.class).untracked().list(); // H2 keeps the last answer of a connection
+                untracked[round] =
+                        growth(() -> work.from(Cargo.class).untracked().list());
+                tracked[round] = growth(() -> work.from(Cargo.class).list());
+            }
+        }
+        long with = median(tracked) / ROWS;
+        long without = median(untracked) / ROWS;
+        System.out.printf(
+                Locale.ROOT,
+                "an object of ten columns: %d bytes; tracked: %d bytes; tracking: %d bytes%n",
+                without,
+                with,
+                with - without);
+        stock.close();
+        System.exit(0);
+    }
+
+    private interface Read {
+        List<?> read();
+    }
+
+    private static long growth(Read read) {
+        long before = used();
+        List<?> kept = read.read();
+        long after = used();
+        return kept.size() == ROWS ? after - before : -1;
+    }
+
+    private static long used() {
+        Runtime runtime = Runtime.getRuntime();
+        long least = Long.MAX_VALUE;
+        for (int i = 0; i < 4; i++) {
+            System.gc();
+            least = Math.min(least, runtime.totalMemory() - runtime.freeMemory());
+        }
+        return least;
+    }
+
+    private static long median(long[] values) {
+        return Arrays.stream(values).sorted().toArray()[values.length / 2];
+    }
+}

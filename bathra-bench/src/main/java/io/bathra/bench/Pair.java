@@ -1,0 +1,107 @@
+package io.bathra.bench;
+
+import java.util.List;
+
+/**
+ * A job that Bathra and something written by hand do in turn.
+ *
+ * @param name what is done
+ * @param baseline what Bathra is compared with
+ * @param target the ratio to reach: Bathra's time by the other's; 0 where there is none
+ * @param repeat how many times the job is done for one time, so that the clock can tell
+ * @param databases where it is done
+ * @param start makes it ready on one of them
+ */
+record Pair(String name, String baseline, double target, int repeat, List<String> databases, Start start) {
+    /** Makes both sides ready. */
+    interface Start {
+        Sides on(String database) throws Exception;
+    }
+
+    /** One side of the pair. */
+    interface Side {
+        Object run() throws Exception;
+    }
+
+    /**
+     * Both sides, on a database that is there for them.
+     *
+     * @param before what is done before each run, and not counted
+     */
+    record Sides(Side before, Side byHand, Side bathra) {}
+
+    private static final List<String> ALL = List.of("h2", "sqlite", "postgresql", "mariadb");
+    private static final List<String> TWO = List.of("h2", "postgresql");
+
+    /** All jobs. */
+    static List<Pair> all() {
+        ReadMany many = new ReadMany();
+        return List.of(
+                stock(
+                        "one entity by key",
+                        1.25,
+                        1_000,
+                        stock -> new ReadOne().jdbc(stock),
+                        stock -> new ReadOne().bathra(stock)),
+                stock(
+                        "one row by four conditions, ordered",
+                        0,
+                        1_000,
+                        stock -> new AskOne().jdbc(stock),
+                        stock -> new AskOne().bathra(stock)),
+                stock("100,000 entities, tracked", 1.3, 1, many::entitiesJdbc, many::entitiesTracked),
+                stock("100,000 rows into records by name", 1.1, 1, many::recordsJdbc, many::recordsByName),
+                stock("100,000 rows into records by constructor", 1.1, 1, many::partsJdbc, many::recordsByConstructor),
+                new Pair(
+                        "changes among 100,000 clean entities",
+                        "a loop that compares",
+                        2,
+                        1,
+                        List.of("h2"),
+                        database -> {
+                            FindChanges.Read read = new FindChanges.Read();
+                            read.read(stock(database));
+                            FindChanges find = new FindChanges();
+                            return new Sides(() -> read, () -> find.byHand(read), () -> find.bathra(read));
+                        }),
+                new Pair("flush of 100,000 rows", "keys reserved, fastest way", 1.5, 1, ALL, database -> {
+                    FlushGraph flush = graph(database);
+                    return new Sides(() -> empty(flush), flush::withReservedKeys, flush::bathra);
+                }),
+                new Pair("flush of 100,000 rows", "generated keys asked for", 0.125, 1, ALL, database -> {
+                    FlushGraph flush = graph(database);
+                    return new Sides(() -> empty(flush), flush::withGeneratedKeys, flush::bathra);
+                }));
+    }
+
+    /** A job of a stock. */
+    private interface Job {
+        Object run(Stock stock) throws Exception;
+    }
+
+    private static Pair stock(String name, double target, int repeat, Job byHand, Job bathra) {
+        return new Pair(name, "JDBC", target, repeat, TWO, database -> {
+            Stock stock = stock(database);
+            return new Sides(() -> stock, () -> byHand.run(stock), () -> bathra.run(stock));
+        });
+    }
+
+    private static Stock stock(String database) {
+        Stock stock = new Stock();
+        stock.database = database;
+        stock.fill();
+        return stock;
+    }
+
+    private static FlushGraph graph(String database) {
+        FlushGraph flush = new FlushGraph();
+        flush.database = database;
+        flush.start();
+        return flush;
+    }
+
+    private static Object empty(FlushGraph flush) {
+        flush.empty();
+        return flush;
+    }
+}
