@@ -10,6 +10,7 @@ module io.bathra.core {
 
     exports io.bathra;
     exports io.bathra.attr;
+    exports io.bathra.bulk;
     exports io.bathra.error;
     exports io.bathra.link;
     exports io.bathra.model;

@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Event;
 import io.bathra.model.LinkAttribute;
@@ -79,7 +80,7 @@ final class AlongReader {
         if (heard) {
             tracker.loose().heard().forEach((entity, keys) -> {
                 for (List<Object> some :
-                        EntityReader.chunks(keys, entity.keyColumns().size())) {
+                        KeyedRows.chunks(keys, entity.keyColumns().size())) {
                     SqlText select = SelectWriter.rowsWith(
                             transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
                     reader.read("flush: whom to tell of", entity, select);
@@ -95,8 +96,7 @@ final class AlongReader {
         Set<ModelEntity<?>> read = Collections.newSetFromMap(new IdentityHashMap<>());
         for (Chain chain : DeleteRules.of(entity, deep, heard).toRead()) {
             read.add(chain.end());
-            for (List<Object> some :
-                    EntityReader.chunks(keys, entity.keyColumns().size())) {
+            for (List<Object> some : KeyedRows.chunks(keys, entity.keyColumns().size())) {
                 read(chain, some);
             }
         }
@@ -119,7 +119,7 @@ final class AlongReader {
             return;
         }
         transaction.query(cause, select, result -> {
-            @Nullable Object[] row = EntityReader.row(transaction, entity, result);
+            @Nullable Object[] row = KeyedRows.row(transaction, entity, result);
             Object key = Objects.requireNonNull(entity.keyIn(row));
             Entry<?> known = tracker.entry(entity, key);
             if (known == null) {

@@ -11,6 +11,9 @@ import java.util.function.Supplier;
 final class Causes {
     static final Cause FLUSH = new Cause(
             () -> "flush", () -> "change all objects first, and flush once: a flush writes many rows by one statement");
+    static final Cause BULK = new Cause(
+            () -> "bulk",
+            () -> "give all rows to one call, or a greater portion(...): a portion is written by one statement");
     static final Cause SQL = new Cause(
             () -> "sql", () -> "give all values at once: a collection for a list, or executeAll(...) for many rows");
 

@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.access.Doors;
 import io.bathra.error.NoSuchRowException;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.LinkAttribute;
@@ -97,13 +98,13 @@ final class CohortReader implements RelationReader {
                         @Nullable Object[] row = new Object[later.slot() + 1];
                         int index = 1;
                         for (StoredAttribute key : later.entity().keyAttributes()) {
-                            row[key.slot()] = EntityReader.value(transaction, key, result, index);
+                            row[key.slot()] = KeyedRows.value(transaction, key, result, index);
                             index += key.columns().size();
                         }
                         Object key = Objects.requireNonNull(later.entity().keyIn(row));
                         Object owner = Objects.requireNonNull(side.tracker().entry(later.entity(), key))
                                 .object();
-                        later.set(owner, EntityReader.value(transaction, later, result, index));
+                        later.set(owner, KeyedRows.value(transaction, later, result, index));
                         holders.remove(key);
                     });
             return null;
@@ -143,7 +144,7 @@ final class CohortReader implements RelationReader {
         if (missing.isEmpty() && !open.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
-        for (List<Object> keys : EntityReader.chunks(missing, link.columns().size())) {
+        for (List<Object> keys : KeyedRows.chunks(missing, link.columns().size())) {
             side.reader()
                     .read(
                             cause,
@@ -179,7 +180,7 @@ final class CohortReader implements RelationReader {
     private void readElements(Map<Object, Entry<?>> owners, LinksAttribute many) {
         Map<Object, List<Entry<?>>> children = new HashMap<>();
         for (List<Object> keys :
-                EntityReader.chunks(owners.keySet(), many.otherEnd().columns().size())) {
+                KeyedRows.chunks(owners.keySet(), many.otherEnd().columns().size())) {
             List<? extends Entry<?>> read = side.reader()
                     .read(Causes.read(many, owners.size()), many.target(), SelectWriter.elements(dialect, many, keys));
             for (Entry<?> child : read) {
@@ -197,7 +198,7 @@ final class CohortReader implements RelationReader {
         Map<Object, Map<Entry<?>, @Nullable Long>> pairs = new HashMap<>();
         LinkAttribute near = pivot.near();
         for (List<Object> keys :
-                EntityReader.chunks(owners.keySet(), near.columns().size())) {
+                KeyedRows.chunks(owners.keySet(), near.columns().size())) {
             side.reader()
                     .read(
                             Causes.read(pivot, owners.size()),
@@ -205,10 +206,10 @@ final class CohortReader implements RelationReader {
                             SelectWriter.pairs(dialect, pivot, keys),
                             (element, result, index) -> {
                                 Object owner =
-                                        Objects.requireNonNull(EntityReader.value(transaction, near, result, index));
+                                        Objects.requireNonNull(KeyedRows.value(transaction, near, result, index));
                                 Long position = pivot.order() == null
                                         ? null
-                                        : (Long) EntityReader.value(
+                                        : (Long) KeyedRows.value(
                                                 transaction,
                                                 pivot.order(),
                                                 result,
@@ -242,7 +243,7 @@ final class CohortReader implements RelationReader {
         LinkAttribute link = back.otherEnd();
         Map<Object, Entry<?>> found = new HashMap<>();
         for (List<Object> keys :
-                EntityReader.chunks(owners.keySet(), link.columns().size())) {
+                KeyedRows.chunks(owners.keySet(), link.columns().size())) {
             List<? extends Entry<?>> read = side.reader()
                     .read(
                             Causes.read(back, owners.size()),

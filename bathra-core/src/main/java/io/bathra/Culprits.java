@@ -5,6 +5,7 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.Problem;
 import io.bathra.error.RestrictViolation;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
@@ -68,7 +69,7 @@ final class Culprits {
         List<Problem> dependents = new ArrayList<>();
         removed.forEach((entity, keys) -> {
             List<AlongWriter.Removed> chunks = new ArrayList<>();
-            EntityReader.chunks(keys, entity.keyColumns().size())
+            KeyedRows.chunks(keys, entity.keyColumns().size())
                     .forEach(some -> chunks.add(new AlongWriter.WithKeys(some)));
             dependents.addAll(dependents(entity, chunks, new HashSet<>(keys)));
         });
@@ -101,7 +102,7 @@ final class Culprits {
                                 some,
                                 MOST_NAMED + (entity == target ? own.size() : 0)),
                         result -> {
-                            @Nullable Object[] row = EntityReader.row(transaction, entity, result);
+                            @Nullable Object[] row = KeyedRows.row(transaction, entity, result);
                             Object key = Objects.requireNonNull(entity.keyIn(row));
                             if (entity != target || !own.contains(key)) {
                                 dependents.add(new Problem(
@@ -134,7 +135,7 @@ final class Culprits {
                 }
             }
             Set<Object> there = new HashSet<>();
-            EntityReader.readAgain(
+            KeyedRows.readAgain(
                     transaction,
                     "flush: which targets are missing",
                     link.target(),

@@ -1,13 +1,13 @@
 package io.bathra;
 
 import io.bathra.jdbc.Cursor;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.RowReader;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PartsAttribute;
 import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
 import io.bathra.query.Beside;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SelectWriter;
@@ -18,7 +18,6 @@ import io.bathra.track.Tracker;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -26,15 +25,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /** Makes tracked objects of rows: one object per row, those of one query a cohort, each with its parts. */
 final class EntityReader {
     /** So many placeholders of one statement are fine with every database; more is read in chunks. */
-    private static final int CHUNK = 8_000;
-
     private final Transaction transaction;
+
     private final Tracker tracker;
 
     EntityReader(Transaction transaction, Tracker tracker) {
@@ -154,7 +151,7 @@ final class EntityReader {
             @Nullable Object[] row = new Object[one.target.stored().size()];
             int index = one.from;
             for (StoredAttribute attribute : one.target.keyAttributes()) {
-                row[attribute.slot()] = value(transaction, attribute, result, index);
+                row[attribute.slot()] = KeyedRows.value(transaction, attribute, result, index);
                 index += attribute.columns().size();
             }
             return one.target.keyIn(row);
@@ -229,33 +226,6 @@ final class EntityReader {
         }
     }
 
-    /** The values of one row by slot. */
-    static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result)
-            throws SQLException {
-        return transaction.rowReader(entity).row(result, 1);
-    }
-
-    /** The value of an attribute whose columns begin at an index. */
-    static @Nullable Object value(Transaction transaction, StoredAttribute attribute, ResultSet result, int from)
-            throws SQLException {
-        List<StoredColumn> columns = attribute.columns();
-        if (columns.size() == 1) {
-            Object value = transaction.read(result, from, columns.get(0).type());
-            return attribute.isOneValue() ? value : attribute.shape().assemble(asList(value));
-        }
-        List<@Nullable Object> parts = new ArrayList<>(columns.size());
-        for (StoredColumn column : columns) {
-            parts.add(transaction.read(result, from + column.part(), column.type()));
-        }
-        return attribute.shape().assemble(parts);
-    }
-
-    private static List<@Nullable Object> asList(@Nullable Object value) {
-        List<@Nullable Object> list = new ArrayList<>(1);
-        list.add(value);
-        return list;
-    }
-
     /** The entry of a row that may be pending: what is, comes back as itself; everything else as it is stored. */
     @SuppressWarnings("unchecked") // rows of an entity show entries of that entity
     private <E> Entry<E> entry(
@@ -299,12 +269,13 @@ final class EntityReader {
         LinkAttribute owner = attribute.parts().owner();
         ModelEntity<?> parts = attribute.parts().rows();
         Dialect dialect = transaction.database().dialect();
-        for (List<Object> keys : chunks(byKey.keySet(), owner.columns().size())) {
+        for (List<Object> keys :
+                KeyedRows.chunks(byKey.keySet(), owner.columns().size())) {
             transaction.query(
                     Causes.read(attribute, keys.size()),
                     SelectWriter.rowsWith(dialect, parts, owner.columns(), owner.shape(), keys),
                     result -> {
-                        @Nullable Object[] row = row(transaction, parts, result);
+                        @Nullable Object[] row = KeyedRows.row(transaction, parts, result);
                         Entry<?> entry = byKey.get(Objects.requireNonNull(row[owner.slot()]));
                         Objects.requireNonNull(rows.get(entry)).add(row);
                     });
@@ -316,34 +287,5 @@ final class EntityReader {
             rows.values().forEach(own -> own.sort(byPosition));
         }
         return rows;
-    }
-
-    /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
-    static void readAgain(
-            Transaction transaction,
-            CharSequence cause,
-            ModelEntity<?> entity,
-            List<Object> keys,
-            String locking,
-            Consumer<@Nullable Object[]> use) {
-        for (List<Object> some : chunks(keys, entity.keyColumns().size())) {
-            SqlText select = SelectWriter.rowsWith(
-                    transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
-            transaction.query(
-                    cause,
-                    new SqlText(select.sql() + locking, select.params()),
-                    result -> use.accept(row(transaction, entity, result)));
-        }
-    }
-
-    /** Keys in portions that one statement takes. */
-    static List<List<Object>> chunks(Collection<Object> keys, int columns) {
-        int chunk = CHUNK / columns;
-        List<Object> all = new ArrayList<>(keys);
-        List<List<Object>> chunks = new ArrayList<>();
-        for (int from = 0; from < all.size(); from += chunk) {
-            chunks.add(all.subList(from, Math.min(all.size(), from + chunk)));
-        }
-        return chunks;
     }
 }

@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.error.BathraException;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Attribute;
 import io.bathra.model.LinksAttribute;
@@ -43,7 +44,7 @@ final class ExcerptReader {
             keys.add(key);
         }
         Map<Object, List<T>> found = new IdentityHashMap<>();
-        for (List<Object> some : EntityReader.chunks(keys, entity.keyColumns().size())) {
+        for (List<Object> some : KeyedRows.chunks(keys, entity.keyColumns().size())) {
             read(into, many, some, excerpt.conditions(), (ownerKey, element) -> {
                 Object owner = byKey.get(ownerKey);
                 found.computeIfAbsent(owner, o -> new ArrayList<>()).add(cast(element));
@@ -77,7 +78,7 @@ final class ExcerptReader {
                             pivot.target(),
                             select.text(),
                             (element, result, index) ->
-                                    found.add(EntityReader.value(transaction, pivot.near(), result, index), element));
+                                    found.add(KeyedRows.value(transaction, pivot.near(), result, index), element));
         }
     }
 

@@ -7,6 +7,8 @@ import io.bathra.error.Conflict;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.StatementException;
+import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.PairWriter;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnAttribute;
@@ -104,7 +106,7 @@ final class Flush {
                 settle.add(() -> settle(undo, change, row));
             }
             if (step.operation() == Operation.INSERT_MISSING) {
-                new PairWriter(transaction, step.entity()).insertMissing(form, rows);
+                new PairWriter(transaction, step.entity(), Causes.FLUSH).insertMissing(form, rows);
                 written.add(Map.entry(step.entity(), Rows.of(Operation.INSERT, rows.size())));
                 continue;
             }
@@ -142,8 +144,7 @@ final class Flush {
         for (Map.Entry<ModelEntity<?>, List<Chain>> one : byRoot.entrySet()) {
             ModelEntity<?> root = one.getKey();
             List<Object> removed = cascade.removed().getOrDefault(root, List.of());
-            for (List<Object> keys :
-                    EntityReader.chunks(removed, root.keyColumns().size())) {
+            for (List<Object> keys : KeyedRows.chunks(removed, root.keyColumns().size())) {
                 SqlText sql =
                         AlongWriter.write(dialect, cascade.operation(), one.getValue(), new AlongWriter.WithKeys(keys));
                 count += transaction.update(Causes.FLUSH, sql, cascade.entity().table());
@@ -182,7 +183,7 @@ final class Flush {
         }
         Map<Object, @Nullable Object[]> byKey = new HashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-        EntityReader.readAgain(
+        KeyedRows.readAgain(
                 transaction, "flush: values made by the database", entity, List.copyOf(byKey.keySet()), "", found -> {
                     @Nullable
                     Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
@@ -310,7 +311,7 @@ final class Flush {
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(keyOf(change.entry())));
         Map<Object, @Nullable Object[]> found = new HashMap<>();
-        EntityReader.readAgain(
+        KeyedRows.readAgain(
                 transaction,
                 "flush: which rows are gone",
                 entity,

@@ -17,8 +17,10 @@ final class KeyDrawer {
     private final Clock clock;
     private final KeyBlocks blocks;
     private final TimeOrderedUuids uuids;
+    private final CharSequence cause;
 
-    KeyDrawer(Transaction transaction, Clock clock, KeyBlocks blocks, TimeOrderedUuids uuids) {
+    KeyDrawer(Transaction transaction, Clock clock, KeyBlocks blocks, TimeOrderedUuids uuids, CharSequence cause) {
+        this.cause = cause;
         this.transaction = transaction;
         this.dialect = transaction.database().dialect();
         this.clock = clock;
@@ -47,15 +49,12 @@ final class KeyDrawer {
         if (source instanceof KeySource.Sequence sequence) {
             Dialect.KeyDraw draw = dialect.drawValues(sequence.name());
             return blocks.take(
-                    sequence.name(),
-                    sequence.block(),
-                    count,
-                    values -> transaction.drawKeys(Causes.FLUSH, draw, values));
+                    sequence.name(), sequence.block(), count, values -> transaction.drawKeys(cause, draw, values));
         }
         if (source instanceof KeySource.KeyTable table) {
-            long first = transaction.takeKeys(Causes.FLUSH, table, entity.table(), count);
+            long first = transaction.takeKeys(cause, table, entity.table(), count);
             return LongStream.range(first, first + count).boxed().toList();
         }
-        return transaction.drawKeys(Causes.FLUSH, dialect.drawKeys(entity), count);
+        return transaction.drawKeys(cause, dialect.drawKeys(entity), count);
     }
 }

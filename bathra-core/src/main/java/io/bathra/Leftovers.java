@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.DeleteRule;
 import io.bathra.model.LinkAttribute;
@@ -73,7 +74,7 @@ final class Leftovers {
         for (ModelEntity<?> entity : touched) {
             Map<Object, Entry<?>> missing = stored(entity, entry -> true);
             List<Object> keys = List.copyOf(missing.keySet());
-            EntityReader.readAgain(transaction, cause, entity, keys, "", row -> {
+            KeyedRows.readAgain(transaction, cause, entity, keys, "", row -> {
                 Entry<?> entry = missing.remove(Objects.requireNonNull(entity.keyIn(row)));
                 if (entry != null && !Arrays.deepEquals(entry.snapshot(), row)) {
                     settlements.add(new Settlement.OfOverwritten(entry, row));
@@ -128,7 +129,7 @@ final class Leftovers {
             return settlements;
         }
         Map<Object, Entry<?>> missing = new LinkedHashMap<>(tracked);
-        EntityReader.readAgain(transaction, "removal: what is left", entity, List.copyOf(tracked.keySet()), "", row -> {
+        KeyedRows.readAgain(transaction, "removal: what is left", entity, List.copyOf(tracked.keySet()), "", row -> {
             Entry<?> entry = missing.remove(Objects.requireNonNull(entity.keyIn(row)));
             for (LinkAttribute link : entry == null ? List.<LinkAttribute>of() : entity.links()) {
                 if (row[link.slot()] == null && entry.before(link) != null) {

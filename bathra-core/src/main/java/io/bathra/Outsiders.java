@@ -4,6 +4,7 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.Conflict;
 import io.bathra.error.NoSuchRowException;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Attribute;
 import io.bathra.model.ColumnAttribute;
@@ -182,7 +183,7 @@ final class Outsiders {
     /** What is there now: under a snapshot of its own a database shows it to locking reads alone. */
     private Map<Object, @Nullable Object[]> rows(ModelEntity<?> entity, List<Object> keys) {
         Map<Object, @Nullable Object[]> rows = new HashMap<>();
-        EntityReader.readAgain(
+        KeyedRows.readAgain(
                 transaction,
                 "read again",
                 entity,

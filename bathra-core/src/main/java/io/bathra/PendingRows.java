@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.DeleteRule;
 import io.bathra.model.LinkAttribute;
@@ -126,7 +127,7 @@ final class PendingRows {
 
     /** Rows that are to be changed without having been read: what is not changed in them is as it is stored. */
     private void read(ModelEntity<?> entity, Map<Object, Change.Update> updates) {
-        EntityReader.readAgain(
+        KeyedRows.readAgain(
                 transaction, "pending: rows to be changed", entity, List.copyOf(updates.keySet()), "", row -> {
                     Object key = Objects.requireNonNull(entity.keyIn(row));
                     Change.Update update = Objects.requireNonNull(updates.get(key));
@@ -227,13 +228,11 @@ final class PendingRows {
         Pending own = of(entity);
         Set<Object> gone = new LinkedHashSet<>();
         List<@Nullable Object[]> rows = new ArrayList<>();
-        for (List<Object> some : EntityReader.chunks(removed, link.columns().size())) {
+        for (List<Object> some : KeyedRows.chunks(removed, link.columns().size())) {
             SqlText select =
                     SelectWriter.rowsWith(transaction.database().dialect(), entity, link.columns(), link.shape(), some);
             transaction.query(
-                    "pending: what goes along",
-                    select,
-                    result -> rows.add(EntityReader.row(transaction, entity, result)));
+                    "pending: what goes along", select, result -> rows.add(KeyedRows.row(transaction, entity, result)));
         }
         for (Object[] row : rows) {
             Object key = Objects.requireNonNull(entity.keyIn(row));

@@ -2,6 +2,7 @@ package io.bathra;
 
 import io.bathra.FlushReport.Rows;
 import io.bathra.error.BathraException;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Event;
 import io.bathra.model.ModelEntity;
@@ -111,7 +112,7 @@ final class SetWiseDelete {
             transaction.query(
                     CAUSE,
                     store.queries().rows(entity, query).text(),
-                    result -> rows.add(EntityReader.row(transaction, entity, result)));
+                    result -> rows.add(KeyedRows.row(transaction, entity, result)));
             return true;
         });
         work.writes().takenBackOnFailure(undo -> {

@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.bulk.Bulk;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.jdbc.ConstraintCatalogue;
 import io.bathra.jdbc.Database;
@@ -276,8 +277,20 @@ public final class Store implements AutoCloseable {
         return new Transaction(source, database, constraints, trace, terms.settings());
     }
 
-    KeyDrawer keyDrawer(Transaction transaction) {
-        return new KeyDrawer(transaction, clock, keyBlocks, uuids);
+    /**
+     * Stores rows of one entity in any number, without tracking, in a transaction of its own.
+     *
+     * <pre>{@code
+     * BulkResult result = store.bulk(Container.class).insertMissing(containers);
+     * }</pre>
+     */
+    public <E> Bulk<E, E> bulk(Class<E> type) {
+        model.entity(type);
+        return Bulk.of(new OwnBulk(this), type);
+    }
+
+    KeyDrawer keyDrawer(Transaction transaction, CharSequence cause) {
+        return new KeyDrawer(transaction, clock, keyBlocks, uuids, cause);
     }
 
     /** The SQL that a step will be executed with. */

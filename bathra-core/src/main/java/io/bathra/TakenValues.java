@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.error.Problem;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Attribute;
 import io.bathra.model.ModelEntity;
@@ -72,13 +73,13 @@ final class TakenValues {
                 : new Shape.Tuple(
                         attributes.stream().map(StoredAttribute::shape).toList());
         for (List<Object> values :
-                EntityReader.chunks(claims.keySet(), shape.types().size())) {
+                KeyedRows.chunks(claims.keySet(), shape.types().size())) {
             transaction.query(
                     "problems: which unique values are taken",
                     SelectWriter.rowsWith(
                             transaction.database().dialect(), entity, ModelEntity.columns(attributes), shape, values),
                     result -> {
-                        @Nullable Object[] row = EntityReader.row(transaction, entity, result);
+                        @Nullable Object[] row = KeyedRows.row(transaction, entity, result);
                         taken(unique, claims.get(unique.value(attribute -> row[attribute.slot()])), row);
                     });
         }

@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.bulk.Bulk;
 import io.bathra.error.BathraException;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.NotExactlyOneException;
@@ -7,6 +8,7 @@ import io.bathra.error.Problem;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ColumnAttribute;
 import io.bathra.model.ModelEntity;
@@ -175,8 +177,7 @@ public final class UnitOfWork implements AutoCloseable {
         if (unknown.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
-        for (List<Object> some :
-                EntityReader.chunks(unknown, entity.keyColumns().size())) {
+        for (List<Object> some : KeyedRows.chunks(unknown, entity.keyColumns().size())) {
             reading(() -> reader.read(
                     cause,
                     entity,
@@ -371,6 +372,16 @@ public final class UnitOfWork implements AutoCloseable {
                 }
             }
         }
+    }
+
+    /**
+     * Stores rows of one entity in any number, without tracking, in this unit's transaction. What is pending for the tables
+     * concerned is flushed before; tracked objects of the table are brought up to date afterwards.
+     */
+    public <E> Bulk<E, E> bulk(Class<E> type) {
+        check();
+        store.model().entity(type);
+        return Bulk.of(new UnitBulk(this, store, transaction), type);
     }
 
     private Entry<?> tracked(Object entity) {

@@ -129,7 +129,7 @@ final class UnitTransaction {
         if (plan.isEmpty()) {
             return FlushReport.NOTHING;
         }
-        Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction), plan);
+        Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction, Causes.FLUSH), plan);
         FlushReport written = takingBack(
                 mark,
                 () -> {

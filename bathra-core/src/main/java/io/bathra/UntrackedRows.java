@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.ModelEntity;
 import java.sql.ResultSet;
@@ -24,7 +25,7 @@ final class UntrackedRows<E> {
 
     /** The object of a result's row, which holds the entity's columns in their order. */
     E next(ResultSet result) throws SQLException {
-        return of(EntityReader.row(transaction, entity, result));
+        return of(KeyedRows.row(transaction, entity, result));
     }
 
     /** The object of a row. */

@@ -22,8 +22,8 @@ import java.util.List;
 class ArchitectureTest {
     /** From top to bottom; each may use those below it. */
     private static final List<String> LAYERS = List.of(
-            "", "jdbc", "sql", "plan", "schema", "track", "model", "query", "link", "attr", "access", "trace", "text",
-            "error");
+            "", "bulk", "jdbc", "sql", "plan", "schema", "track", "model", "query", "link", "attr", "access", "trace",
+            "text", "error");
 
     @ArchTest
     static final ArchRule ARROWS_GO_DOWN = layers();
@@ -55,7 +55,7 @@ class ArchitectureTest {
     @ArchTest
     static final ArchRule ONLY_THE_EDGE_KNOWS_JDBC = noClasses()
             .that()
-            .resideOutsideOfPackages("io.bathra", "io.bathra.jdbc")
+            .resideOutsideOfPackages("io.bathra", "io.bathra.bulk", "io.bathra.jdbc")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("java.sql", "javax.sql", "org.postgresql..", "org.h2..");

@@ -50,6 +50,39 @@ public final class RowWriter {
         return written;
     }
 
+    /** The word for the way in which a form gives rows to the database, or the form that takes its place. */
+    public String path(WriteForm form) {
+        WriteForm otherwise = form.otherwise();
+        return (otherwise != null && !transaction.copies() ? otherwise : form)
+                .binding()
+                .toString();
+    }
+
+    /**
+     * Writes rows by statements that answer with rows.
+     *
+     * @param rows their values by slot
+     * @param handler takes each row of the answers
+     */
+    public void write(
+            CharSequence cause, WriteForm form, List<@Nullable Object[]> rows, Transaction.RowHandler handler) {
+        String table = form.parameters().get(0).column().attribute().entity().table();
+        for (int from = 0; from < rows.size(); from += form.chunk()) {
+            List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
+            String sql = form.sql().apply(chunk.size());
+            String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
+            transaction.run(cause, sql, shown, form.binding().toString(), table, statement -> {
+                transaction.markWritten();
+                if (form.binding() == WriteForm.Binding.ARRAYS) {
+                    bindArrays(statement, form, chunk);
+                } else {
+                    bindRows(statement, form, chunk);
+                }
+                return Transaction.handOver(statement, handler);
+            });
+        }
+    }
+
     private long batch(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows) throws SQLException {
         if (rows.size() == 1) {
             bind(statement, 1, form, rows.get(0));
@@ -68,11 +101,16 @@ public final class RowWriter {
 
     private long multiRow(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
+        bindRows(statement, form, rows);
+        return statement.executeUpdate();
+    }
+
+    private void bindRows(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
+            throws SQLException {
         int index = 1;
         for (Object[] row : rows) {
             index = bind(statement, index, form, row);
         }
-        return statement.executeUpdate();
     }
 
     private int bind(PreparedStatement statement, int from, WriteForm form, @Nullable Object[] row)
@@ -86,6 +124,12 @@ public final class RowWriter {
 
     private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
+        bindArrays(statement, form, rows);
+        return statement.executeUpdate();
+    }
+
+    private void bindArrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
+            throws SQLException {
         int index = 1;
         for (Parameter parameter : form.parameters()) {
             @Nullable Object[] values = new Object[rows.size()];
@@ -94,6 +138,5 @@ public final class RowWriter {
             }
             transaction.database().bindArray(statement, index++, parameter.type(), values);
         }
-        return statement.executeUpdate();
     }
 }

@@ -260,7 +260,7 @@ public final class Transaction implements AutoCloseable {
         return keys;
     }
 
-    private static long handOver(PreparedStatement statement, RowHandler handler) throws SQLException {
+    static long handOver(PreparedStatement statement, RowHandler handler) throws SQLException {
         long rows = 0;
         try (ResultSet result = statement.executeQuery()) {
             while (result.next()) {

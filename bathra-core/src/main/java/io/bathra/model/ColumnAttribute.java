@@ -3,6 +3,10 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import java.lang.invoke.MethodHandle;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -115,6 +119,17 @@ public final class ColumnAttribute extends StoredAttribute {
                     this + ": the value " + (isSecret() ? "(secret)" : value) + " cannot be converted: " + why(e),
                     isSecret() ? null : e);
         }
+    }
+
+    /** A moment as the column keeps it: the value of a stamp. */
+    public Object timeAt(Instant moment, ZoneId zone) {
+        ColumnType type = columns.get(0).type();
+        Object time = switch (type.kind()) {
+            case DATE_TIME -> LocalDateTime.ofInstant(moment, zone);
+            case DATE -> LocalDate.ofInstant(moment, zone);
+            default -> moment;
+        };
+        return Objects.requireNonNull(type.kept(time));
     }
 
     /** A whole number as the column keeps it. */

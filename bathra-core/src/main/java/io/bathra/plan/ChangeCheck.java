@@ -10,7 +10,6 @@ import io.bathra.model.KeySource;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.LinksAttribute;
 import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
 import io.bathra.track.Change;
 import io.bathra.track.Changes;
@@ -148,16 +147,10 @@ final class ChangeCheck {
             link(entry, link, value);
             return;
         }
-        for (StoredColumn column : attribute.columns()) {
-            Object one = attribute.shape().part(value, column.part());
-            if (one != null) {
-                fits(entry, column, one);
-            } else if (attribute.isKey()) {
-                report(entry, attribute, value, "a part of the key is missing; set it before the flush");
-            } else if (column.wanted() && (column.required() || column.isAroundThere(value))) {
-                report(entry, column, null, "is required; set it");
-            }
-        }
+        ValueCheck.check(
+                attribute,
+                value,
+                (label, shown, reason) -> problems.add(new Problem(entry.toString(), label, shown, reason)));
     }
 
     private void link(Entry<?> entry, LinkAttribute link, Object value) {
@@ -205,13 +198,6 @@ final class ChangeCheck {
                     }
                 }
             }
-        }
-    }
-
-    private void fits(Entry<?> entry, StoredColumn attribute, Object value) {
-        String wrong = Misfit.of(attribute, value);
-        if (wrong != null) {
-            report(entry, attribute, value instanceof String text ? text.replace("\0", "\\0") : value, wrong);
         }
     }
 
@@ -294,10 +280,5 @@ final class ChangeCheck {
 
     private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, String reason) {
         problems.add(new Problem(entry.toString(), attribute.name(), attribute.shown(value), reason));
-    }
-
-    private void report(Entry<?> entry, StoredColumn column, @Nullable Object value, String reason) {
-        Object shown = column.attribute().isSecret() && value != null ? "(secret)" : value;
-        problems.add(new Problem(entry.toString(), column.label(), shown, reason));
     }
 }

@@ -7,6 +7,7 @@ import io.bathra.model.KeySource.KeyTable;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
+import io.bathra.model.UniqueKey;
 import io.bathra.plan.Abilities;
 import io.bathra.plan.Operation;
 import io.bathra.query.Condition.Like;
@@ -18,6 +19,7 @@ import io.bathra.schema.Index;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.Table;
 import io.bathra.sql.WriteForm.Binding;
+import io.bathra.sql.WriteForm.Present;
 import java.math.BigDecimal;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -466,6 +468,24 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
                 n -> head + String.join(", ", Collections.nCopies(n, row)));
     }
 
+    /**
+     * Inserts rows unless rows with the same unique values are there. As a rule these are looked up before: what one database
+     * leaves out because of a unique value, another leaves out because of any error.
+     *
+     * @param key the unique constraint that decides; null for any
+     */
+    public WriteForm insertAbsent(
+            ModelEntity<?> entity, List<StoredColumn> columns, @Nullable UniqueKey key, int rows) {
+        WriteForm plain = insert(entity, columns, rows);
+        return new WriteForm(
+                plain.binding(), plain.chunk(), plain.parameters(), plain.sql(), Present.LOOKED_UP, plain.otherwise());
+    }
+
+    /** Inserts rows, or writes them over those that are there, by one statement; null where they have to be looked up before. */
+    public Upsert.@Nullable Form upsert(Upsert upsert) {
+        return null;
+    }
+
     /** Inserts rows unless rows of their keys are there, whether a constraint sees to that or not. */
     abstract WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows);
 
@@ -545,6 +565,17 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
     /** A statement that is executed for each row: what every driver can do. */
     final WriteForm batched(String sql, List<Parameter> parameters) {
         return new WriteForm(Binding.BATCH, 1000, parameters, n -> sql);
+    }
+
+    /** The columns of a unique constraint as a list in parentheses; nothing for any constraint. */
+    final String conflictTarget(@Nullable UniqueKey key) {
+        return key == null
+                ? ""
+                : " ("
+                        + names(ModelEntity.columns(key.attributes()).stream()
+                                .map(StoredColumn::name)
+                                .toList())
+                        + ")";
     }
 
     final String insertHead(ModelEntity<?> entity, List<StoredColumn> columns) {

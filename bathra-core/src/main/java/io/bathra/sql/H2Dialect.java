@@ -111,15 +111,44 @@ public final class H2Dialect extends OwnSequenceDialect {
     }
 
     @Override
-    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        String row = columns.stream()
+    public Upsert.@Nullable Form upsert(Upsert upsert) {
+        if (!upsert.entity().keySource().isDrawn()) {
+            return null;
+        }
+        List<StoredColumn> columns = upsert.columns();
+        String row = row(columns);
+        String head = "select " + quote(upsert.entity().keyColumns().get(0).name()) + " from final table (merge into "
+                + qualified(upsert.entity().table()) + " t using (values ";
+        String tail = ") s(" + aliases(columns) + ") on " + upsert.sameKey(this, "t", "s") + " when matched and "
+                + upsert.overwritten(this, "t") + " is distinct from " + upsert.overwritten(this, "s")
+                + " then update set " + upsert.sets(this, "t", "s") + insertUnmatched(columns) + ")";
+        return new Upsert.Form(
+                new WriteForm(
+                        Binding.MULTI_ROW,
+                        mostRows(columns),
+                        Parameter.of(columns),
+                        n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
+                        Present.SKIPPED_WHEN_REPEATED),
+                Upsert.Answer.KEY);
+    }
+
+    private String row(List<StoredColumn> columns) {
+        return columns.stream()
                 .map(column -> "cast(? as " + type(column.type()) + ")")
                 .collect(Collectors.joining(", ", "(", ")"));
-        String names = names(columns.stream().map(StoredColumn::name).toList());
-        String head = "merge into " + qualified(entity.table()) + " t using (values ";
-        String tail = ") s(" + aliases(columns) + ") on " + sameKey(entity, "t", "s")
-                + " when not matched then insert (" + names + ") values ("
+    }
+
+    private String insertUnmatched(List<StoredColumn> columns) {
+        return " when not matched then insert ("
+                + names(columns.stream().map(StoredColumn::name).toList()) + ") values ("
                 + columns.stream().map(column -> "s." + column.alias()).collect(Collectors.joining(", ")) + ")";
+    }
+
+    @Override
+    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        String row = row(columns);
+        String head = "merge into " + qualified(entity.table()) + " t using (values ";
+        String tail = ") s(" + aliases(columns) + ") on " + sameKey(entity, "t", "s") + insertUnmatched(columns);
         return new WriteForm(
                 Binding.MULTI_ROW,
                 mostRows(columns),

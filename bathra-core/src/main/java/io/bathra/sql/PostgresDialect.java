@@ -4,6 +4,7 @@ import io.bathra.model.ColumnType;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
+import io.bathra.model.UniqueKey;
 import io.bathra.plan.Abilities;
 import io.bathra.query.Locking;
 import io.bathra.query.Term;
@@ -187,6 +188,26 @@ public final class PostgresDialect extends Dialect {
     @Override
     public String checkConstraints() {
         return "set constraints all immediate";
+    }
+
+    @Override
+    public WriteForm insertAbsent(
+            ModelEntity<?> entity, List<StoredColumn> columns, @Nullable UniqueKey key, int rows) {
+        String sql = insertHead(entity, columns) + " select * from unnest(" + arrays(Parameter.of(columns))
+                + ") on conflict" + conflictTarget(key) + " do nothing";
+        return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql, Present.SKIPPED);
+    }
+
+    /** A row that no transaction has locked or removed was inserted just now. */
+    @Override
+    public Upsert.Form upsert(Upsert upsert) {
+        List<Parameter> parameters = Parameter.of(upsert.columns());
+        String sql = insertHead(upsert.entity(), upsert.columns()).replaceFirst(" \\(", " as t (")
+                + " select * from unnest(" + arrays(parameters) + ") on conflict ("
+                + names(upsert.key().stream().map(StoredColumn::name).toList()) + ") do update set "
+                + upsert.sets(this, "t", "excluded") + " where " + upsert.overwritten(this, "t")
+                + " is distinct from " + upsert.overwritten(this, "excluded") + " returning (t.xmax = 0)";
+        return new Upsert.Form(new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql), Upsert.Answer.INSERTED);
     }
 
     @Override

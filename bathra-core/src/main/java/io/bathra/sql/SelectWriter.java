@@ -134,17 +134,30 @@ public final class SelectWriter {
     /** Selects the keys of some rows and one attribute that is not read with them. */
     public static SqlText later(Dialect dialect, StoredAttribute attribute, List<?> keys) {
         ModelEntity<?> entity = attribute.entity();
-        SelectWriter writer = new SelectWriter(dialect, entity);
         List<StoredColumn> columns = new ArrayList<>(entity.keyColumns());
         columns.addAll(attribute.columns());
-        String where = writer.oneOf(ROOT, entity.keyColumns(), entity.keyShape(), keys);
-        return new SqlText(
-                "select "
-                        + columns.stream()
-                                .map(column -> writer.column(ROOT, column))
-                                .collect(Collectors.joining(", "))
-                        + writer.from() + where,
-                writer.params);
+        return columnsWhere(dialect, entity, columns, entity.keyColumns(), entity.keyShape(), keys);
+    }
+
+    /**
+     * Selects some columns of the rows in which others together have one of these values.
+     *
+     * @param selected what to read
+     * @param columns the columns of an attribute, or of several
+     * @param shape how the values lie in them
+     */
+    public static SqlText columnsWhere(
+            Dialect dialect,
+            ModelEntity<?> entity,
+            List<StoredColumn> selected,
+            List<StoredColumn> columns,
+            Shape shape,
+            List<?> values) {
+        SelectWriter writer = new SelectWriter(dialect, entity);
+        String where = writer.oneOf(ROOT, columns, shape, values);
+        String names =
+                selected.stream().map(column -> writer.column(ROOT, column)).collect(Collectors.joining(", "));
+        return new SqlText("select " + names + writer.from() + where, writer.params);
     }
 
     private String oneOf(String alias, List<StoredColumn> columns, Shape shape, List<?> values) {

@@ -6,6 +6,7 @@ import io.bathra.model.ColumnType.Kind;
 import io.bathra.model.KeySource;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
+import io.bathra.model.UniqueKey;
 import io.bathra.plan.Abilities;
 import io.bathra.query.Condition.Like;
 import io.bathra.query.Locking;
@@ -205,6 +206,40 @@ public final class SqliteDialect extends Dialect {
                 "update " + sequences() + " set seq = seq + ? where name = " + name + " returning seq",
                 true,
                 "insert into " + sequences() + " (name, seq) select " + name + ", (" + last + ") + ? returning seq");
+    }
+
+    @Override
+    public WriteForm insertAbsent(
+            ModelEntity<?> entity, List<StoredColumn> columns, @Nullable UniqueKey key, int rows) {
+        WriteForm plain = insert(entity, columns, rows);
+        String tail = " on conflict" + conflictTarget(key) + " do nothing";
+        return new WriteForm(
+                plain.binding(),
+                plain.chunk(),
+                plain.parameters(),
+                n -> plain.sql().apply(n) + tail,
+                Present.SKIPPED);
+    }
+
+    @Override
+    public Upsert.@Nullable Form upsert(Upsert upsert) {
+        if (!upsert.entity().keySource().isDrawn()) {
+            return null;
+        }
+        WriteForm plain = insert(upsert.entity(), upsert.columns(), 2);
+        String key = quote(upsert.entity().keyColumns().get(0).name());
+        String tail = " on conflict ("
+                + names(upsert.key().stream().map(StoredColumn::name).toList()) + ") do update set "
+                + upsert.sets(this, quote(upsert.entity().table()), "excluded") + " where "
+                + upsert.overwritten(this, quote(upsert.entity().table())) + " is not "
+                + upsert.overwritten(this, "excluded") + " returning " + key;
+        return new Upsert.Form(
+                new WriteForm(
+                        plain.binding(),
+                        plain.chunk(),
+                        plain.parameters(),
+                        n -> plain.sql().apply(n) + tail),
+                Upsert.Answer.KEY);
     }
 
     /** Nobody else writes meanwhile. */

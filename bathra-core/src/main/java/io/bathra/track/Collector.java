@@ -3,7 +3,6 @@ package io.bathra.track;
 import io.bathra.access.Doors;
 import io.bathra.model.BackLinkAttribute;
 import io.bathra.model.ColumnAttribute;
-import io.bathra.model.ColumnType;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PartsAttribute;
@@ -12,8 +11,6 @@ import io.bathra.model.ToMany;
 import io.bathra.track.Entry.State;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -230,16 +227,11 @@ public final class Collector {
 
     /** The value of a stamp that is set now. */
     public Object stampOfNow(ColumnAttribute stamp) {
-        return Objects.requireNonNull(time(stamp, clock.instant()));
+        return time(stamp, clock.instant());
     }
 
-    private @Nullable Object time(ColumnAttribute attribute, Instant now) {
-        ColumnType type = attribute.columns().get(0).type();
-        return switch (type.kind()) {
-            case DATE_TIME -> type.kept(LocalDateTime.ofInstant(now, clock.getZone()));
-            case DATE -> LocalDate.ofInstant(now, clock.getZone());
-            default -> type.kept(now);
-        };
+    private Object time(ColumnAttribute attribute, Instant now) {
+        return attribute.timeAt(now, clock.getZone());
     }
 
     private static @Nullable Object[] values(Entry<?> entry) {

@@ -1,8 +1,6 @@
-package io.bathra;
+package io.bathra.jdbc;
 
 import io.bathra.error.UniqueViolation;
-import io.bathra.jdbc.RowWriter;
-import io.bathra.jdbc.Transaction;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PivotAttribute.Pivot;
@@ -22,7 +20,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Writes pairs of a pivot that are not there yet; those that are there, or come meanwhile, stay as they are. */
-final class PairWriter {
+public final class PairWriter {
     /** How often a statement is repeated whose rows somebody else has inserted meanwhile. */
     private static final int ATTEMPTS = 10;
 
@@ -31,21 +29,27 @@ final class PairWriter {
 
     private final Transaction transaction;
     private final ModelEntity<?> entity;
+    private final CharSequence cause;
 
-    PairWriter(Transaction transaction, ModelEntity<?> entity) {
+    public PairWriter(Transaction transaction, ModelEntity<?> entity, CharSequence cause) {
+        this.cause = cause;
         this.transaction = transaction;
         this.entity = entity;
     }
 
-    void insertMissing(WriteForm form, List<@Nullable Object[]> rows) {
+    /**
+     * Writes pairs.
+     *
+     * @return how many were not there
+     */
+    public long insertMissing(WriteForm form, List<@Nullable Object[]> rows) {
         place(rows);
         List<@Nullable Object[]> missing =
                 new ArrayList<>(form.present() == Present.LOOKED_UP ? withoutThoseThere(rows) : rows);
         missing.sort(this::byKey); // whoever inserts the same rows waits, and does not deadlock
         for (int attempt = 1; ; attempt++) {
             try {
-                new RowWriter(transaction).write(Causes.FLUSH, form, missing);
-                return;
+                return new RowWriter(transaction).write(cause, form, missing);
             } catch (UniqueViolation e) {
                 if (form.present() != Present.SKIPPED_WHEN_REPEATED || attempt == ATTEMPTS) {
                     throw e;
@@ -57,9 +61,9 @@ final class PairWriter {
     private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {
         Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-        EntityReader.readAgain(
+        KeyedRows.readAgain(
                 transaction,
-                "flush: which pairs are there",
+                cause + ": which pairs are there",
                 entity,
                 List.copyOf(byKey.keySet()),
                 "",
@@ -80,13 +84,13 @@ final class PairWriter {
                 .filter(row -> row[order.slot()] == null)
                 .forEach(row -> owners.add(Objects.requireNonNull(row[near.slot()])));
         Map<Object, Long> last = new HashMap<>();
-        for (List<Object> some : EntityReader.chunks(owners, near.columns().size())) {
+        for (List<Object> some : KeyedRows.chunks(owners, near.columns().size())) {
             transaction.query(
-                    "flush: where the pairs end",
+                    cause + ": where the pairs end",
                     SelectWriter.lastPositions(transaction.database().dialect(), pivot, some),
                     result -> {
-                        Object owner = EntityReader.value(transaction, near, result, 1);
-                        Object position = EntityReader.value(
+                        Object owner = KeyedRows.value(transaction, near, result, 1);
+                        Object position = KeyedRows.value(
                                 transaction, order, result, 1 + near.columns().size());
                         if (owner != null && position != null) {
                             last.put(owner, (Long) position);

@@ -1,0 +1,269 @@
+package io.bathra.bulk;
+
+import io.bathra.error.BathraException;
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.DatabaseMade;
+import io.bathra.model.KeySource;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
+import io.bathra.plan.ValueCheck;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One bulk call: takes rows portion by portion, completes and checks them, and has them written.
+ *
+ * @param <E> the entity
+ * @param <R> what rows are given as
+ */
+final class BulkRun<E, R> {
+    private final ModelEntity<E> entity;
+    private final Bulk.Options options;
+    private final Transaction transaction;
+    private final BulkPlace place;
+    private final BulkPlace.Keys keys;
+    private final String cause;
+    private final Rejects rejects;
+    private final NaturalKeys naturals;
+    private final Tally tally = new Tally();
+    private final long start = System.nanoTime();
+
+    /** The keys of the rows in their order, where they are wanted. */
+    private final List<@Nullable Object> rowKeys = new ArrayList<>();
+
+    /** The entities that are to be given their keys, beside those, when all is done: if the call fails, they get none. */
+    private final List<@Nullable Object> waiting = new ArrayList<>();
+
+    BulkRun(
+            ModelEntity<E> entity,
+            Bulk.Options options,
+            BulkPlace place,
+            Transaction transaction,
+            BulkPlace.Keys keys,
+            String cause) {
+        this.entity = entity;
+        this.options = options;
+        this.place = place;
+        this.transaction = transaction;
+        this.keys = keys;
+        this.cause = cause;
+        this.rejects = new Rejects(entity.name(), options.rejects());
+        this.naturals = new NaturalKeys(transaction, cause);
+    }
+
+    /** Makes the way of writing, given the attributes that rows give and those that are written. */
+    interface WayMaker {
+        Way of(Transaction transaction, String cause, List<StoredAttribute> given, List<StoredAttribute> written);
+    }
+
+    BulkResult all(Iterator<? extends R> rows, RowReading.Maker<R> maker, WayMaker wayMaker) {
+        long number = 0;
+        if (rows.hasNext()) {
+            R row = Objects.requireNonNull(rows.next(), "row 1 is null");
+            RowReading<R> reading = maker.of(row);
+            List<StoredAttribute> written = written(reading.given());
+            Way way = wayMaker.of(transaction, cause, reading.given(), written);
+            List<LinkAttribute> links =
+                    entity.links().stream().filter(reading.given()::contains).toList();
+            Portions portions = new Portions(entity, transaction, cause, rejects, way::write);
+            int size = options.rowsOfPortion();
+            List<BulkRow> portion = new ArrayList<>(size);
+            while (true) {
+                number++;
+                portion.add(read(number, row, reading));
+                boolean last = !rows.hasNext();
+                if (last || portion.size() == size) {
+                    write(portion, written, links, way, portions);
+                    portion.clear();
+                    options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
+                }
+                if (last) {
+                    break;
+                }
+                row = rows.next();
+                if (row == null) {
+                    throw new BathraException("row " + (number + 1) + " is null; leave it out");
+                }
+            }
+        }
+        List<@Nullable Object> ordered = giveKeys();
+        return new BulkResult(
+                number,
+                tally.inserted,
+                tally.updated,
+                tally.unchanged,
+                tally.skipped,
+                rejects.count(),
+                0,
+                ordered,
+                elapsed(),
+                tally.paths);
+    }
+
+    private Duration elapsed() {
+        return Duration.ofNanos(System.nanoTime() - start);
+    }
+
+    private BulkRow read(long number, R row, RowReading<R> reading) {
+        List<Runnable> faults = new ArrayList<>(0);
+        BulkRow[] made = new BulkRow[1];
+        @Nullable
+        Object[] values = reading.read(
+                row, (label, value, reason) -> faults.add(() -> rejects.add(made[0], label, value, reason)));
+        made[0] = new BulkRow(number, row, values);
+        faults.forEach(Runnable::run);
+        return made[0];
+    }
+
+    /** What a new row is given: what rows give, and what the library or the database's default adds. */
+    private List<StoredAttribute> written(List<StoredAttribute> given) {
+        Set<StoredAttribute> written = new LinkedHashSet<>();
+        for (StoredAttribute attribute : entity.stored()) {
+            boolean managed = attribute == entity.version()
+                    || attribute instanceof ColumnAttribute column
+                            && (entity.insertStamps().contains(column)
+                                    || entity.updateStamps().contains(column));
+            boolean drawn = attribute.isKey() && entity.keySource().isDrawn() && drawsBeforehand();
+            if (given.contains(attribute) || managed || drawn) {
+                written.add(attribute);
+            } else if (attribute.required()
+                    && attribute.databaseMade() == null
+                    && !(attribute.isKey() && entity.keySource().isDrawn())) {
+                throw new BathraException(attribute + " is required, but the rows give no value for it; give it");
+            }
+        }
+        return List.copyOf(written);
+    }
+
+    /** Keys that the database draws by itself are left to it, unless somebody wants to know them. */
+    private boolean drawsBeforehand() {
+        return !(entity.keySource().equals(KeySource.GENERATED)) || options.withKeys();
+    }
+
+    private void write(
+            List<BulkRow> portion,
+            List<StoredAttribute> written,
+            List<LinkAttribute> links,
+            Way way,
+            Portions portions) {
+        naturals.resolve(
+                portion,
+                links,
+                (row, link, natural) -> rejects.add(
+                        row,
+                        link.name() + "." + natural.by().name(),
+                        natural.by().shown(natural.value()),
+                        "names no " + link.target().name() + "; store that first, or mend the value"));
+        complete(portion);
+        for (BulkRow row : portion) {
+            check(row, written, way);
+        }
+        rejects.refuse();
+        List<BulkRow> good = new ArrayList<>(portion.size());
+        for (BulkRow row : portion) {
+            if (!row.isRejected()) {
+                good.add(row);
+            }
+        }
+        drawKeys(good, written, way);
+        portions.write(good, tally);
+        rejects.refuse();
+        if (options.withKeys()) {
+            keep(portion, way);
+        }
+    }
+
+    /** Sets stamps and versions. */
+    private void complete(List<BulkRow> rows) {
+        ColumnAttribute version = entity.version();
+        Instant now = place.clock().instant();
+        Set<ColumnAttribute> stamps = new LinkedHashSet<>(entity.insertStamps());
+        stamps.addAll(entity.updateStamps());
+        for (ColumnAttribute stamp : stamps) {
+            Object time = stamp.timeAt(now, place.clock().getZone());
+            rows.forEach(row -> row.values[stamp.slot()] = time);
+        }
+        if (version != null) {
+            Object first = version.number(0);
+            rows.forEach(row -> row.values[version.slot()] = first);
+        }
+    }
+
+    private void check(BulkRow row, List<StoredAttribute> written, Way way) {
+        if (row.isRejected()) {
+            return;
+        }
+        ValueCheck.Report report = (label, value, reason) -> rejects.add(row, label, value, reason);
+        for (int i = 0; i < written.size(); i++) {
+            StoredAttribute attribute = written.get(i);
+            Object value = row.values[attribute.slot()];
+            if (value != null) {
+                if (!(attribute instanceof LinkAttribute)) {
+                    ValueCheck.check(attribute, value, report);
+                }
+            } else if (attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required()) {
+                if (!(attribute.databaseMade() instanceof DatabaseMade.Default)) {
+                    report.problem(attribute.name(), null, "is required; give it a value");
+                }
+            }
+        }
+        UniqueKey identity = way.identity();
+        if (identity != null && !row.isRejected() && Way.value(identity, row.values) == null) {
+            report.problem(
+                    On.names(identity.attributes()), null, "tells which row is meant, but is missing; give it a value");
+        }
+    }
+
+    private void drawKeys(List<BulkRow> rows, List<StoredAttribute> written, Way way) {
+        boolean draws = entity.keySource().isDrawn()
+                && (way.needsKeys() || written.contains(entity.stored().get(0)) && drawsBeforehand());
+        List<BulkRow> without =
+                draws ? rows.stream().filter(row -> row.values[0] == null).toList() : List.of();
+        if (!without.isEmpty()) {
+            List<Object> drawn = keys.draw(entity, without.size());
+            for (int i = 0; i < drawn.size(); i++) {
+                without.get(i).values[0] = drawn.get(i);
+            }
+        }
+    }
+
+    /** Remembers the keys of a portion: those of rows that were there before have to be looked up. */
+    private void keep(List<BulkRow> portion, Way way) {
+        List<BulkRow> stored = portion.stream().filter(row -> !row.isRejected()).toList();
+        UniqueKey identity = way.lookedUpBy();
+        Map<Object, @Nullable Object[]> there = identity == null ? Map.of() : way.there(identity, stored, "");
+        for (BulkRow row : portion) {
+            Object key = null;
+            if (!row.isRejected()) {
+                Object value = identity == null ? null : Way.value(identity, row.values);
+                @Nullable Object[] found = value == null ? null : there.get(value);
+                key = entity.keyIn(found == null ? row.values : found);
+            }
+            rowKeys.add(key);
+            waiting.add(entity.type().isInstance(row.source) ? row.source : null);
+        }
+    }
+
+    /** Gives the keys to the entities that rows were given as. */
+    private List<@Nullable Object> giveKeys() {
+        for (int i = 0; i < rowKeys.size(); i++) {
+            Object key = rowKeys.get(i);
+            Object object = waiting.get(i);
+            if (key != null && object != null && entity.keySource().isDrawn()) {
+                entity.stored().get(0).set(object, key);
+            }
+        }
+        return rowKeys;
+    }
+}

@@ -1,0 +1,221 @@
+package io.bathra.bulk;
+
+import io.bathra.access.Doors;
+import io.bathra.error.BathraException;
+import io.bathra.link.Link;
+import io.bathra.model.Attribute;
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.ColumnType;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.plan.ValueCheck;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where a value of a record or map belongs.
+ *
+ * @param label its name there
+ * @param attribute the attribute that is given
+ * @param inside the column of an inlined value that is given; null for the whole attribute
+ * @param natural the attribute of a link's target that is given in place of its key; null for none
+ */
+record Cell(
+        String label,
+        StoredAttribute attribute,
+        @Nullable StoredColumn inside,
+        @Nullable StoredAttribute natural) {
+    /**
+     * The cell of a name: an attribute ({@code name}), a column of an inlined value ({@code dimensions.length}), or a link by its
+     * target or the target's key ({@code vessel}, {@code vesselId}, {@code vessel.id}) or by what is unique there
+     * ({@code vessel.imo}, {@code vesselImo}).
+     *
+     * @throws BathraException when the name leads nowhere
+     */
+    static Cell of(ModelEntity<?> entity, String name) {
+        return find(entity, name)
+                .orElseThrow(() -> new BathraException("'" + name + "' names nothing that a row of " + entity.name()
+                        + " keeps; it has "
+                        + entity.stored().stream().map(Attribute::name).collect(Collectors.joining(", "))
+                        + ", and links may be given by what is unique in their targets: link.attribute"));
+    }
+
+    private static Optional<Cell> find(ModelEntity<?> entity, String name) {
+        Attribute named = entity.attributeIfAny(name).orElse(null);
+        if (named instanceof StoredAttribute stored) {
+            if (stored.isManaged()) {
+                throw new BathraException(named + " is kept by the database or counts versions, so rows do not give it;"
+                        + " leave it out");
+            }
+            return Optional.of(new Cell(name, stored, null, null));
+        }
+        int dot = name.indexOf('.');
+        if (dot > 0) {
+            return behind(entity, name, name.substring(0, dot), name.substring(dot + 1));
+        }
+        for (LinkAttribute link : entity.links()) {
+            int end = link.name().length();
+            if (name.startsWith(link.name()) && name.length() > end && Character.isUpperCase(name.charAt(end))) {
+                String rest = Character.toLowerCase(name.charAt(end)) + name.substring(end + 1);
+                Optional<Cell> cell = behind(entity, name, link.name(), rest);
+                if (cell.isPresent()) {
+                    return cell;
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static Optional<Cell> behind(ModelEntity<?> entity, String label, String first, String rest) {
+        Attribute attribute = entity.attributeIfAny(first).orElse(null);
+        if (attribute instanceof ColumnAttribute column && column.isInline()) {
+            return column.columns().stream()
+                    .filter(inside -> inside.path().equals(rest))
+                    .findFirst()
+                    .map(inside -> new Cell(label, column, inside, null));
+        }
+        if (!(attribute instanceof LinkAttribute link)
+                || !(link.target().attributeIfAny(rest).orElse(null) instanceof StoredAttribute target)) {
+            return Optional.empty();
+        }
+        if (link.target().keyAttributes().equals(List.of(target))) {
+            return Optional.of(new Cell(label, link, null, null));
+        }
+        boolean unique = link.target().uniqueKeys().stream()
+                .anyMatch(key -> key.attributes().equals(List.of(target)));
+        if (!unique) {
+            throw new BathraException("'" + label + "' is to tell the target of " + link + ", but " + target
+                    + " is not unique, so it does not; name an attribute that is, or the key");
+        }
+        return Optional.of(new Cell(label, link, null, target));
+    }
+
+    /** Puts a value where it belongs, or reports why that cannot be done. */
+    void put(@Nullable Object raw, @Nullable Object[] values, ValueCheck.Report report) {
+        try {
+            if (inside != null) {
+                parts(values)
+                        .set(inside.part(), raw == null ? null : fitting(inside.type(), inside.toStored(raw), report));
+            } else if (attribute instanceof LinkAttribute link) {
+                values[link.slot()] = natural == null ? key(link, raw, report) : natural(natural, raw, report);
+            } else if (raw != null && attribute instanceof ColumnAttribute column) {
+                Object stored = column.toStored(raw);
+                Object fitting =
+                        column.isOneValue() ? fitting(column.columns().get(0).type(), stored, report) : stored;
+                values[column.slot()] = fitting == null ? null : column.shape().kept(fitting);
+            }
+        } catch (BathraException | ClassCastException e) {
+            report.problem(label, attribute.shown(raw), "cannot be taken: " + e.getMessage());
+        }
+    }
+
+    @SuppressWarnings("unchecked") // nothing else is put there
+    private List<@Nullable Object> parts(@Nullable Object[] values) {
+        Object there = values[attribute.slot()];
+        if (there == null) {
+            there = new ArrayList<>(Collections.nCopies(attribute.columns().size(), null));
+            values[attribute.slot()] = there;
+        }
+        return (List<@Nullable Object>) there;
+    }
+
+    /** Makes one value of the parts of an inlined one. */
+    void close(@Nullable Object[] values) {
+        if (inside != null && values[attribute.slot()] instanceof ArrayList<?> parts) {
+            values[attribute.slot()] = attribute.shape().kept(attribute.shape().assemble(parts));
+        }
+    }
+
+    private @Nullable Object key(LinkAttribute link, @Nullable Object raw, ValueCheck.Report report) {
+        return raw instanceof Link<?> holder ? keyBehind(link, holder, report) : keyOf(link, raw, report);
+    }
+
+    /** The foreign key that a holder stands for. */
+    static @Nullable Object keyBehind(LinkAttribute link, Object holder, ValueCheck.Report report) {
+        Object target = Doors.link().target(holder);
+        return target == null ? Doors.link().unreadKey(holder) : keyOf(link, target, report);
+    }
+
+    private static @Nullable Object keyOf(LinkAttribute link, @Nullable Object raw, ValueCheck.Report report) {
+        ModelEntity<?> target = link.target();
+        if (raw == null) {
+            return null;
+        }
+        if (target.type().isInstance(raw)) {
+            Object key = target.keyOf(raw);
+            if (key == null) {
+                report.problem(
+                        link.name(),
+                        raw,
+                        "leads to an object without a key; store it first, and ask for its key withKeys()");
+            }
+            return key;
+        }
+        Object key = target.keyColumns().size() == 1
+                ? widened(target.keyColumns().get(0).type(), raw)
+                : raw;
+        String mismatch = target.keyShape().mismatch(key);
+        if (mismatch != null) {
+            report.problem(link.name(), raw, "leads to a key of " + target.name() + ", which " + mismatch);
+            return null;
+        }
+        return key;
+    }
+
+    private static @Nullable Object natural(StoredAttribute by, @Nullable Object raw, ValueCheck.Report report) {
+        if (raw == null) {
+            return null;
+        }
+        Object stored = by instanceof ColumnAttribute column ? column.toStored(raw) : raw;
+        Object fitting = fitting(by.columns().get(0).type(), stored, report, by.name());
+        return fitting == null ? null : new Natural(by, fitting);
+    }
+
+    private @Nullable Object fitting(ColumnType type, Object stored, ValueCheck.Report report) {
+        return fitting(type, stored, report, label);
+    }
+
+    private static @Nullable Object fitting(ColumnType type, Object stored, ValueCheck.Report report, String label) {
+        Object value = widened(type, stored);
+        if (!type.javaType().isInstance(value)) {
+            report.problem(
+                    label,
+                    stored,
+                    "is a " + stored.getClass().getSimpleName() + ", but the column keeps a "
+                            + type.javaType().getSimpleName() + "; give it as one");
+            return null;
+        }
+        return type.kept(value);
+    }
+
+    /** Numbers of narrower types are taken where nothing is lost. */
+    private static Object widened(ColumnType type, Object value) {
+        boolean whole =
+                value instanceof Byte || value instanceof Short || value instanceof Integer || value instanceof Long;
+        if (!whole) {
+            return value instanceof Float single && type.kind() == ColumnType.Kind.DOUBLE
+                    ? (Object) single.doubleValue()
+                    : value instanceof BigInteger number && type.kind() == ColumnType.Kind.DECIMAL
+                            ? new BigDecimal(number)
+                            : value;
+        }
+        long number = ((Number) value).longValue();
+        return switch (type.kind()) {
+            case LONG -> number;
+            case INTEGER -> number == (int) number ? (Object) (int) number : value;
+            case SHORT -> number == (short) number ? (Object) (short) number : value;
+            case BYTE -> number == (byte) number ? (Object) (byte) number : value;
+            case DOUBLE -> number == (long) (double) number ? (Object) (double) number : value;
+            case DECIMAL -> BigDecimal.valueOf(number);
+            default -> value;
+        };
+    }
+}

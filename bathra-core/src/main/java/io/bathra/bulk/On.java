@@ -1,0 +1,69 @@
+package io.bathra.bulk;
+
+import io.bathra.attr.Accessor;
+import io.bathra.attr.Attr;
+import io.bathra.error.BathraException;
+import io.bathra.model.Attribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/**
+ * The attributes that tell whether a row is there: those of a unique constraint, or of the primary key.
+ *
+ * @param <E> the entity
+ */
+public final class On<E> {
+    private final List<Accessor> accessors;
+
+    private On(List<Accessor> accessors) {
+        this.accessors = List.copyOf(accessors);
+    }
+
+    /** One attribute, or several that are unique together. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E> On<E> on(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
+        List<Accessor> accessors = new ArrayList<>(List.of(Accessor.of(first)));
+        for (Attr<? super E, ?> attr : more) {
+            accessors.add(Accessor.of(attr));
+        }
+        return new On<>(accessors);
+    }
+
+    /**
+     * The unique key of these attributes.
+     *
+     * @throws BathraException when the model has none
+     */
+    UniqueKey keyOf(ModelEntity<?> entity) {
+        Set<Attribute> wanted = accessors.stream().map(entity::attribute).collect(Collectors.toSet());
+        return entity.uniqueKeys().stream()
+                .filter(key -> Set.<Attribute>copyOf(key.attributes()).equals(wanted))
+                .findFirst()
+                .orElseThrow(() -> new BathraException("no unique constraint of " + entity.name()
+                        + " is on exactly " + names(List.copyOf(wanted)) + "; it has "
+                        + entity.uniqueKeys().stream()
+                                .map(key -> names(key.attributes()))
+                                .collect(Collectors.joining(", "))
+                        + "; name the attributes of one of these, or declare unique(...)"));
+    }
+
+    static String names(List<? extends Attribute> attributes) {
+        return attributes.stream().map(Attribute::name).sorted().collect(Collectors.joining("+"));
+    }
+
+    /** The single attribute; its entity need not be known. */
+    StoredAttribute single(ModelEntity<?> entity) {
+        UniqueKey key = keyOf(entity);
+        if (key.attributes().size() != 1) {
+            throw new BathraException(names(key.attributes()) + " of " + entity.name()
+                    + " are several attributes; name one that is unique by itself");
+        }
+        return key.attributes().get(0);
+    }
+}

@@ -1,0 +1,57 @@
+package io.bathra.bulk;
+
+import io.bathra.error.InvalidChangesException;
+import io.bathra.error.Problem;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/** Takes what is wrong with rows: hands it over where somebody wants it, else keeps it for an exception. */
+final class Rejects {
+    /** More would not be read. */
+    private static final int MOST_PROBLEMS = 100;
+
+    private final String entity;
+    private final @Nullable Consumer<? super Rejection> taker;
+    private final List<Problem> problems = new ArrayList<>();
+    private long rejected;
+
+    Rejects(String entity, @Nullable Consumer<? super Rejection> taker) {
+        this.entity = entity;
+        this.taker = taker;
+    }
+
+    /** Whether rows are rejected, and the others stored. */
+    boolean areTaken() {
+        return taker != null;
+    }
+
+    /** How many rows were rejected. */
+    long count() {
+        return rejected;
+    }
+
+    void add(BulkRow row, String attribute, @Nullable Object value, String reason) {
+        if (!row.isRejected()) {
+            row.reject();
+            rejected++;
+        }
+        if (taker != null) {
+            taker.accept(new Rejection(row.number, attribute, value, reason));
+        } else if (problems.size() < MOST_PROBLEMS) {
+            problems.add(new Problem("row " + row.number + " of " + entity, attribute, value, reason));
+        }
+    }
+
+    /**
+     * Ends the call where rows cannot be stored and nobody takes them.
+     *
+     * @throws InvalidChangesException with every problem so far
+     */
+    void refuse() {
+        if (!problems.isEmpty()) {
+            throw new InvalidChangesException(problems);
+        }
+    }
+}

@@ -1,0 +1,188 @@
+package io.bathra.bulk;
+
+import io.bathra.access.Doors;
+import io.bathra.error.BathraException;
+import io.bathra.model.DatabaseMade;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.PartsAttribute;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.StoredAttribute;
+import io.bathra.plan.ValueCheck;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Method;
+import java.lang.reflect.RecordComponent;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Takes the values out of rows.
+ *
+ * @param <R> what rows are given as
+ */
+interface RowReading<R> {
+    /** The attributes that each row gives. */
+    List<StoredAttribute> given();
+
+    /** The values of a row by slot; what cannot be taken is reported. */
+    @Nullable
+    Object[] read(R row, ValueCheck.Report report);
+
+    /** Makes the reading, of the first row where that decides. */
+    interface Maker<R> {
+        RowReading<R> of(R first);
+    }
+
+    /** Rows that are entities: all of their columns, but neither parts nor pairs, which are in other tables. */
+    static <E> RowReading<E> ofEntities(ModelEntity<E> entity, boolean keyed) {
+        List<StoredAttribute> given = entity.stored().stream()
+                .filter(attribute -> !(attribute.databaseMade() instanceof DatabaseMade.Computed))
+                .filter(attribute -> attribute != entity.version())
+                .filter(attribute ->
+                        !attribute.isKey() || keyed || !entity.keySource().isDrawn())
+                .toList();
+        return new OfEntities<>(entity, given);
+    }
+
+    /** Entities. */
+    record OfEntities<E>(ModelEntity<E> entity, List<StoredAttribute> given) implements RowReading<E> {
+        @Override
+        public @Nullable Object[] read(E row, ValueCheck.Report report) {
+            @Nullable Object[] values = new Object[entity.stored().size()];
+            for (int i = 0; i < given.size(); i++) {
+                StoredAttribute attribute = given.get(i);
+                try {
+                    values[attribute.slot()] = attribute instanceof LinkAttribute link
+                            ? Cell.keyBehind(link, link.holder(row), report)
+                            : attribute.shape().kept(attribute.get(row));
+                } catch (BathraException e) {
+                    report.problem(attribute.name(), null, "cannot be taken: " + e.getMessage());
+                }
+            }
+            for (PartsAttribute parts : entity.parts()) {
+                if (!parts.now(row).isEmpty()) {
+                    report.problem(
+                            parts.name(),
+                            parts.now(row).size() + " parts",
+                            "are in a table of their own, which bulk work does not write; store this entity in a unit of work");
+                }
+            }
+            for (PivotAttribute pivot : entity.pivots()) {
+                if (!Doors.links().present(pivot.holder(row)).isEmpty()) {
+                    report.problem(
+                            pivot.name(),
+                            Doors.links().present(pivot.holder(row)).size() + " elements",
+                            "are pairs of another table; store the entities without them, then the pairs with pairs(...)");
+                }
+            }
+            return values;
+        }
+    }
+
+    /** Records, whose components go by the names of attributes. */
+    static <R> RowReading<R> ofRecords(ModelEntity<?> entity, Class<R> type) {
+        List<Cell> cells = new ArrayList<>();
+        List<Method> accessors = new ArrayList<>();
+        for (RecordComponent component : type.getRecordComponents()) {
+            cells.add(Cell.of(entity, component.getName()));
+            Method accessor = component.getAccessor();
+            if (!accessor.trySetAccessible()) {
+                throw new BathraException(type.getName()
+                        + " cannot be read; make the record public, or open its package to" + " io.bathra.core");
+            }
+            accessors.add(accessor);
+        }
+        return new OfCells<>(entity, cells) {
+            @Override
+            @Nullable
+            Object value(R row, int cell) {
+                try {
+                    return accessors.get(cell).invoke(row);
+                } catch (IllegalAccessException | InvocationTargetException e) {
+                    throw new BathraException(
+                            type.getName() + "." + cells.get(cell).label() + " cannot be read: " + e, e);
+                }
+            }
+        };
+    }
+
+    /** Maps by the names of attributes; all have the keys of the first. */
+    static RowReading<Map<String, ?>> ofMaps(ModelEntity<?> entity, Map<String, ?> first) {
+        List<String> names = List.copyOf(first.keySet());
+        Set<String> expected = new LinkedHashSet<>(names);
+        List<Cell> cells = names.stream().map(name -> Cell.of(entity, name)).toList();
+        return new OfCells<>(entity, cells) {
+            @Override
+            public @Nullable Object[] read(Map<String, ?> row, ValueCheck.Report report) {
+                if (!expected.equals(row.keySet())) {
+                    Set<String> missing = new LinkedHashSet<>(expected);
+                    missing.removeAll(row.keySet());
+                    Set<String> more = new LinkedHashSet<>(row.keySet());
+                    more.removeAll(expected);
+                    report.problem(
+                            "*",
+                            row.keySet(),
+                            "has other keys than the first row"
+                                    + (missing.isEmpty() ? "" : ": " + missing + " is missing")
+                                    + (more.isEmpty() ? "" : ": " + more + " is more")
+                                    + "; give all rows the same keys, with null for what is not known");
+                }
+                return super.read(row, report);
+            }
+
+            @Override
+            @Nullable
+            Object value(Map<String, ?> row, int cell) {
+                return row.get(names.get(cell));
+            }
+        };
+    }
+
+    /** Rows whose values have names. */
+    abstract class OfCells<R> implements RowReading<R> {
+        private final ModelEntity<?> entity;
+        private final List<Cell> cells;
+        private final List<StoredAttribute> given;
+
+        OfCells(ModelEntity<?> entity, List<Cell> cells) {
+            this.entity = entity;
+            this.cells = cells;
+            this.given = cells.stream().map(Cell::attribute).distinct().toList();
+            Set<Object> seen = new LinkedHashSet<>();
+            for (Cell cell : cells) {
+                if (!seen.add(cell.inside() == null ? cell.attribute() : cell.inside())) {
+                    throw new BathraException(cell.attribute() + " is given twice, as "
+                            + cells.stream()
+                                    .filter(other -> other.attribute() == cell.attribute())
+                                    .map(Cell::label)
+                                    .toList()
+                            + "; give it once");
+                }
+            }
+        }
+
+        /** The value of one cell. */
+        abstract @Nullable Object value(R row, int cell);
+
+        @Override
+        public List<StoredAttribute> given() {
+            return given;
+        }
+
+        @Override
+        public @Nullable Object[] read(R row, ValueCheck.Report report) {
+            @Nullable Object[] values = new Object[entity.stored().size()];
+            for (int i = 0; i < cells.size(); i++) {
+                cells.get(i).put(value(row, i), values, report);
+            }
+            for (int i = 0; i < cells.size(); i++) {
+                cells.get(i).close(values);
+            }
+            return values;
+        }
+    }
+}

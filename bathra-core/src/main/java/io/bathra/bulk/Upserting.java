@@ -1,0 +1,197 @@
+package io.bathra.bulk;
+
+import io.bathra.jdbc.RowWriter;
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.DatabaseMade;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.model.UniqueKey;
+import io.bathra.plan.Operation;
+import io.bathra.sql.Upsert;
+import io.bathra.sql.WriteForm;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Inserts rows, or writes them over those that have their unique values; of several with the same in one portion, the last. By
+ * one statement where the database has one that tells what it did, else the rows that are there are read and compared.
+ */
+final class Upserting extends Way {
+    private final UniqueKey key;
+    private final List<StoredAttribute> overwritten;
+    private final Upsert.@Nullable Form form;
+    private final boolean readsFirst;
+
+    Upserting(
+            ModelEntity<?> entity,
+            Transaction transaction,
+            CharSequence cause,
+            List<StoredAttribute> written,
+            UniqueKey key,
+            List<StoredAttribute> overwritten) {
+        super(entity, transaction, cause, written);
+        this.key = key;
+        this.overwritten = overwritten;
+        this.form = form(withKey(entity, written));
+        this.readsFirst = form == null;
+    }
+
+    @Override
+    UniqueKey identity() {
+        return key;
+    }
+
+    @Override
+    boolean needsKeys() {
+        return form != null && form.answer() == Upsert.Answer.KEY;
+    }
+
+    private static List<StoredAttribute> withKey(ModelEntity<?> entity, List<StoredAttribute> written) {
+        Set<StoredAttribute> all = new LinkedHashSet<>(entity.keyAttributes());
+        all.addAll(written);
+        return List.copyOf(all);
+    }
+
+    /** A key that is given cannot tell whether the row was inserted, and a deferrable constraint decides too late. */
+    private Upsert.@Nullable Form form(List<StoredAttribute> all) {
+        if (key.isDeferrable() || key.primary() && entity.keySource().isDrawn() || overwritten.isEmpty()) {
+            return null;
+        }
+        Upsert.Form withKeys = dialect.upsert(upsert(all));
+        boolean keys = withKeys != null && withKeys.answer() == Upsert.Answer.KEY;
+        return keys ? withKeys : dialect.upsert(upsert(written));
+    }
+
+    private Upsert upsert(List<StoredAttribute> attributes) {
+        ColumnAttribute version = entity.version();
+        return new Upsert(
+                entity,
+                ModelEntity.columns(attributes),
+                ModelEntity.columns(key.attributes()),
+                ModelEntity.columns(
+                        overwritten.stream().filter(attributes::contains).toList()),
+                version == null ? null : version.columns().get(0),
+                ModelEntity.columns(List.copyOf(entity.updateStamps())));
+    }
+
+    @Override
+    void write(List<BulkRow> all, Tally tally) {
+        Map<Object, BulkRow> last = new LinkedHashMap<>();
+        all.forEach(row -> last.put(Objects.requireNonNull(value(key, row.values)), row));
+        tally.skipped += all.size() - last.size();
+        List<BulkRow> rows = sorted(key, List.copyOf(last.values()));
+        repeated(tally, (counts, locking) -> {
+            if (readsFirst) {
+                compare(rows, counts, locking);
+            } else {
+                state(rows, counts, locking);
+            }
+        });
+    }
+
+    /** By statements that do both. */
+    private void state(List<BulkRow> all, Tally tally, String locking) {
+        alike(all).forEach((attributes, rows) -> {
+            if (overwritten.stream().noneMatch(attributes::contains)) {
+                compare(rows, tally, locking); // what would be overwritten is left to the database's defaults
+                return;
+            }
+            List<StoredAttribute> columns = needsKeys() ? withKey(entity, attributes) : attributes;
+            Upsert.Form both = attributes == written
+                    ? Objects.requireNonNull(form)
+                    : Objects.requireNonNull(dialect.upsert(upsert(columns)));
+            Set<Object> drawn = new HashSet<>();
+            if (needsKeys()) {
+                rows.forEach(row -> drawn.add(Objects.requireNonNull(row.values[0])));
+            }
+            StoredColumn keyColumn = entity.keyColumns().get(0);
+            long[] counts = new long[2];
+            RowWriter writer = new RowWriter(transaction);
+            tally.paths.add(writer.path(both.form()));
+            writer.write(cause, both.form(), values(rows), result -> {
+                boolean inserted = both.answer() == Upsert.Answer.INSERTED
+                        ? result.getBoolean(1)
+                        : drawn.contains(transaction.read(result, 1, keyColumn.type()));
+                counts[inserted ? 0 : 1]++;
+            });
+            tally.inserted += counts[0];
+            tally.updated += counts[1];
+            tally.unchanged += rows.size() - counts[0] - counts[1];
+        });
+    }
+
+    /** By reading what is there, and writing what differs. */
+    private void compare(List<BulkRow> rows, Tally tally, String locking) {
+        Map<Object, @Nullable Object[]> there = there(key, rows, locking);
+        List<BulkRow> missing = new ArrayList<>();
+        List<BulkRow> changed = new ArrayList<>();
+        for (BulkRow row : rows) {
+            @Nullable Object[] found = there.get(Objects.requireNonNull(value(key, row.values)));
+            if (found == null) {
+                missing.add(row);
+            } else if (overwritten.stream().allMatch(attribute -> isSame(attribute, found, row.values))) {
+                tally.unchanged++;
+            } else {
+                changed.add(new BulkRow(row.number, row.source, over(found, row.values)));
+            }
+        }
+        if (!missing.isEmpty()) {
+            tally.inserted += insert(missing, tally);
+        }
+        if (!changed.isEmpty()) {
+            update(changed, tally);
+        }
+    }
+
+    /** A row that leaves a value to the database's default does not overwrite one that is there. */
+    private static boolean isGiven(StoredAttribute attribute, @Nullable Object[] given) {
+        return given[attribute.slot()] != null || !(attribute.databaseMade() instanceof DatabaseMade.Default);
+    }
+
+    private static boolean isSame(StoredAttribute attribute, @Nullable Object[] found, @Nullable Object[] given) {
+        return !isGiven(attribute, given)
+                || !attribute.isLater() && attribute.shape().same(found[attribute.slot()], given[attribute.slot()]);
+    }
+
+    /** The row as it is to be; behind its values the version that it is expected to have. */
+    private @Nullable Object[] over(@Nullable Object[] found, @Nullable Object[] given) {
+        ColumnAttribute version = entity.version();
+        @Nullable Object[] row = Arrays.copyOf(found, found.length + (version == null ? 0 : 1));
+        overwritten.stream()
+                .filter(attribute -> isGiven(attribute, given))
+                .forEach(attribute -> row[attribute.slot()] = given[attribute.slot()]);
+        entity.updateStamps().forEach(stamp -> row[stamp.slot()] = given[stamp.slot()]);
+        if (version != null) {
+            Number before = (Number) Objects.requireNonNull(found[version.slot()]);
+            row[found.length] = before;
+            row[version.slot()] = version.number(before.longValue() + 1);
+        }
+        return row;
+    }
+
+    private void update(List<BulkRow> rows, Tally tally) {
+        Set<StoredAttribute> columns = new LinkedHashSet<>(overwritten);
+        columns.addAll(entity.updateStamps());
+        if (entity.version() != null) {
+            columns.add(entity.version());
+        }
+        WriteForm update = dialect.form(Operation.UPDATE, entity, List.copyOf(columns), rows.size());
+        List<BulkRow> byKey = sorted(entity.uniqueKeys().get(0), rows);
+        long updated = write(update, byKey, tally);
+        if (updated != rows.size()) {
+            throw new Outrun(rows.size() - updated + " rows of " + entity.name()
+                    + " were changed by somebody else again and again while they were written; try again");
+        }
+        tally.updated += updated;
+    }
+}

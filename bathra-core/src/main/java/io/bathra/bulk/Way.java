@@ -1,0 +1,318 @@
+package io.bathra.bulk;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.StatementException;
+import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.RowWriter;
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.DatabaseMade;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.Shape;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
+import io.bathra.plan.Operation;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.WriteForm;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** How a portion of rows is written. */
+abstract class Way {
+    /** How often a portion is repeated whose rows somebody else has inserted meanwhile. */
+    private static final int ATTEMPTS = 10;
+
+    final ModelEntity<?> entity;
+    final Transaction transaction;
+    final Dialect dialect;
+    final CharSequence cause;
+
+    /** The attributes that a new row is given. */
+    final List<StoredAttribute> written;
+
+    Way(ModelEntity<?> entity, Transaction transaction, CharSequence cause, List<StoredAttribute> written) {
+        this.entity = entity;
+        this.transaction = transaction;
+        this.dialect = transaction.database().dialect();
+        this.cause = cause;
+        this.written = written;
+    }
+
+    /** Whether each row needs a key before it is written. */
+    boolean needsKeys() {
+        return false;
+    }
+
+    /** The unique key whose values each row must have; null for none. */
+    @Nullable
+    UniqueKey identity() {
+        return null;
+    }
+
+    /** The unique key by which the keys of rows that were there before are looked up; null where there are none such. */
+    @Nullable
+    UniqueKey lookedUpBy() {
+        return identity();
+    }
+
+    /** Writes rows, of which none is rejected. */
+    abstract void write(List<BulkRow> rows, Tally tally);
+
+    /** Inserts rows as they are; one that is there already is an error. */
+    static final class Insert extends Way {
+        Insert(ModelEntity<?> entity, Transaction transaction, CharSequence cause, List<StoredAttribute> written) {
+            super(entity, transaction, cause, written);
+        }
+
+        @Override
+        void write(List<BulkRow> rows, Tally tally) {
+            tally.inserted += insert(rows, tally);
+        }
+    }
+
+    /** Inserts rows, of which none should be there. */
+    final long insert(List<BulkRow> rows, Tally tally) {
+        long inserted = 0;
+        for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike : alike(rows).entrySet()) {
+            List<BulkRow> some = alike.getValue();
+            WriteForm form = dialect.form(Operation.INSERT, entity, alike.getKey(), some.size());
+            long count = write(form, some, tally);
+            if (count != some.size()) {
+                throw new StatementException(
+                        "an insert into " + entity.table() + " reported " + count + " rows instead of " + some.size(),
+                        form.sql().apply(1),
+                        null);
+            }
+            inserted += count;
+        }
+        return inserted;
+    }
+
+    final long write(WriteForm form, List<BulkRow> rows, Tally tally) {
+        RowWriter writer = new RowWriter(transaction);
+        tally.paths.add(writer.path(form));
+        return writer.write(cause, form, values(rows));
+    }
+
+    static List<@Nullable Object[]> values(List<BulkRow> rows) {
+        List<@Nullable Object[]> values = new ArrayList<>(rows.size());
+        rows.forEach(row -> values.add(row.values));
+        return values;
+    }
+
+    /** Rows by the attributes that they are given: where one leaves a value to the database, another may have it. */
+    final Map<List<StoredAttribute>, List<BulkRow>> alike(List<BulkRow> rows) {
+        List<StoredAttribute> defaults = written.stream()
+                .filter(attribute -> attribute.databaseMade() instanceof DatabaseMade.Default)
+                .toList();
+        Map<List<StoredAttribute>, List<BulkRow>> alike = new LinkedHashMap<>();
+        if (defaults.isEmpty()) {
+            alike.put(written, rows);
+            return alike;
+        }
+        Map<BitSet, List<BulkRow>> byMissing = new LinkedHashMap<>();
+        for (BulkRow row : rows) {
+            BitSet missing = new BitSet();
+            defaults.stream()
+                    .filter(attribute -> row.values[attribute.slot()] == null)
+                    .forEach(attribute -> missing.set(attribute.slot()));
+            byMissing.computeIfAbsent(missing, m -> new ArrayList<>()).add(row);
+        }
+        byMissing.forEach((missing, some) -> alike.put(
+                written.stream()
+                        .filter(attribute -> !missing.get(attribute.slot()))
+                        .toList(),
+                some));
+        return alike;
+    }
+
+    /**
+     * A piece of work that looks before it writes.
+     *
+     * @see #repeated
+     */
+    interface Attempt {
+        void run(Tally tally, String locking);
+    }
+
+    /** Somebody else was faster, so what was read is not so any more. */
+    static final class Outrun extends BathraException {
+        Outrun(String message) {
+            super(message);
+        }
+    }
+
+    /** Does work again when somebody else was faster: then what is read is read as it is now, and held. */
+    final void repeated(Tally tally, Attempt attempt) {
+        for (int i = 1; ; i++) {
+            int savepoint = transaction.savepoint(cause);
+            Tally counts = new Tally();
+            try {
+                attempt.run(counts, i == 1 ? "" : dialect.lockingRead());
+                transaction.releaseSavepoint(cause, savepoint);
+                tally.add(counts);
+                return;
+            } catch (UniqueViolation | Outrun e) {
+                transaction.rollbackToSavepoint(cause, savepoint);
+                transaction.releaseSavepoint(cause, savepoint);
+                if (i == ATTEMPTS) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    /** The unique value of a row; null when it has none. */
+    static @Nullable Object value(UniqueKey key, @Nullable Object[] values) {
+        return key.value(attribute -> values[attribute.slot()]);
+    }
+
+    /**
+     * The rows that are there with the unique values of these, by those values.
+     *
+     * @param locking what follows the select
+     */
+    final Map<Object, @Nullable Object[]> there(UniqueKey key, List<BulkRow> rows, String locking) {
+        Map<Object, Object> wanted = new LinkedHashMap<>();
+        for (BulkRow row : rows) {
+            Object value = value(key, row.values);
+            if (value != null) {
+                wanted.put(value, raw(key, row.values));
+            }
+        }
+        Shape shape = key.attributes().size() == 1
+                ? key.attributes().get(0).shape()
+                : new Shape.Tuple(
+                        key.attributes().stream().map(StoredAttribute::shape).toList());
+        Map<Object, @Nullable Object[]> there = new LinkedHashMap<>();
+        KeyedRows.read(
+                transaction,
+                cause + ": which rows are there",
+                entity,
+                ModelEntity.columns(key.attributes()),
+                shape,
+                wanted.values(),
+                locking,
+                found -> {
+                    Object value = value(key, found);
+                    if (value != null) {
+                        there.put(value, found);
+                    }
+                });
+        return there;
+    }
+
+    private static Object raw(UniqueKey key, @Nullable Object[] values) {
+        if (key.attributes().size() == 1) {
+            return Objects.requireNonNull(values[key.attributes().get(0).slot()]);
+        }
+        List<Object> raw = new ArrayList<>();
+        key.attributes().forEach(attribute -> raw.add(Objects.requireNonNull(values[attribute.slot()])));
+        return raw;
+    }
+
+    /** Sorts rows by their unique values, since whoever writes the same rows in another order might deadlock. */
+    @SuppressWarnings({"unchecked", "rawtypes"}) // the values of one attribute are of one type
+    static List<BulkRow> sorted(UniqueKey key, List<BulkRow> rows) {
+        Comparator<BulkRow> order = (a, b) -> {
+            for (StoredAttribute attribute : key.attributes()) {
+                Object one = a.values[attribute.slot()];
+                Object other = b.values[attribute.slot()];
+                int result = one instanceof Comparable comparable && other instanceof Comparable
+                        ? comparable.compareTo(other)
+                        : Boolean.compare(one == null, other == null);
+                if (result != 0) {
+                    return result;
+                }
+            }
+            return 0;
+        };
+        List<BulkRow> sorted = new ArrayList<>(rows);
+        sorted.sort(order);
+        return sorted;
+    }
+
+    /** Inserts rows whose unique values nobody has; of several with the same in one portion, the first. */
+    static final class InsertMissing extends Way {
+        private final @Nullable UniqueKey named;
+        private final List<UniqueKey> deciding;
+
+        InsertMissing(
+                ModelEntity<?> entity,
+                Transaction transaction,
+                CharSequence cause,
+                List<StoredAttribute> written,
+                @Nullable UniqueKey named) {
+            super(entity, transaction, cause, written);
+            this.named = named;
+            this.deciding = named != null
+                    ? List.of(named)
+                    : entity.uniqueKeys().stream()
+                            .filter(key -> written.containsAll(key.attributes()))
+                            .toList();
+        }
+
+        @Override
+        @Nullable
+        UniqueKey identity() {
+            return named;
+        }
+
+        @Override
+        @Nullable
+        UniqueKey lookedUpBy() {
+            return deciding.stream()
+                    .filter(key -> !key.primary() || !entity.keySource().isDrawn())
+                    .findFirst()
+                    .orElse(null);
+        }
+
+        @Override
+        void write(List<BulkRow> all, Tally tally) {
+            List<BulkRow> rows = all;
+            for (UniqueKey key : deciding) {
+                Set<Object> seen = new LinkedHashSet<>();
+                List<BulkRow> first = new ArrayList<>();
+                for (BulkRow row : rows) {
+                    Object value = value(key, row.values);
+                    if (value == null || seen.add(value)) {
+                        first.add(row);
+                    }
+                }
+                rows = first;
+            }
+            tally.skipped += all.size() - rows.size();
+            List<BulkRow> sorted = deciding.isEmpty() ? rows : sorted(deciding.get(0), rows);
+            repeated(tally, (counts, locking) -> attempt(sorted, counts, locking));
+        }
+
+        private void attempt(List<BulkRow> rows, Tally tally, String locking) {
+            for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike :
+                    alike(rows).entrySet()) {
+                List<BulkRow> some = alike.getValue();
+                WriteForm form = dialect.insertAbsent(entity, ModelEntity.columns(alike.getKey()), named, some.size());
+                int given = some.size();
+                if (form.present() == WriteForm.Present.LOOKED_UP) {
+                    for (UniqueKey key : deciding) {
+                        Map<Object, @Nullable Object[]> there = there(key, some, locking);
+                        some = some.stream()
+                                .filter(row ->
+                                        !there.containsKey(Objects.requireNonNullElse(value(key, row.values), "")))
+                                .toList();
+                    }
+                }
+                long inserted = some.isEmpty() ? 0 : write(form, some, tally);
+                tally.inserted += inserted;
+                tally.skipped += given - inserted;
+            }
+        }
+    }
+}

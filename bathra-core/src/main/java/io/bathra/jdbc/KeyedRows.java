@@ -1,0 +1,95 @@
+package io.bathra.jdbc;
+
+import io.bathra.model.ModelEntity;
+import io.bathra.model.Shape;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import io.bathra.sql.SelectWriter;
+import io.bathra.sql.SqlText;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/** Reads rows by their keys, in as few statements as the number of keys allows. */
+public final class KeyedRows {
+    private static final int CHUNK = 8_000;
+
+    private KeyedRows() {}
+
+    /** The values of one row by slot. */
+    public static @Nullable Object[] row(Transaction transaction, ModelEntity<?> entity, ResultSet result)
+            throws SQLException {
+        return transaction.rowReader(entity).row(result, 1);
+    }
+
+    /** The value of an attribute whose columns begin at an index. */
+    public static @Nullable Object value(Transaction transaction, StoredAttribute attribute, ResultSet result, int from)
+            throws SQLException {
+        List<StoredColumn> columns = attribute.columns();
+        if (columns.size() == 1) {
+            Object value = transaction.read(result, from, columns.get(0).type());
+            return attribute.isOneValue() ? value : attribute.shape().assemble(asList(value));
+        }
+        List<@Nullable Object> parts = new ArrayList<>(columns.size());
+        for (StoredColumn column : columns) {
+            parts.add(transaction.read(result, from + column.part(), column.type()));
+        }
+        return attribute.shape().assemble(parts);
+    }
+
+    private static List<@Nullable Object> asList(@Nullable Object value) {
+        List<@Nullable Object> list = new ArrayList<>(1);
+        list.add(value);
+        return list;
+    }
+
+    /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
+    public static void readAgain(
+            Transaction transaction,
+            CharSequence cause,
+            ModelEntity<?> entity,
+            List<Object> keys,
+            String locking,
+            Consumer<@Nullable Object[]> use) {
+        read(transaction, cause, entity, entity.keyColumns(), entity.keyShape(), keys, locking, use);
+    }
+
+    /**
+     * Reads the rows in which some columns together have one of these values.
+     *
+     * @param shape how the values lie in the columns
+     * @param locking what follows the select
+     */
+    public static void read(
+            Transaction transaction,
+            CharSequence cause,
+            ModelEntity<?> entity,
+            List<StoredColumn> columns,
+            Shape shape,
+            Collection<Object> values,
+            String locking,
+            Consumer<@Nullable Object[]> use) {
+        for (List<Object> some : chunks(values, columns.size())) {
+            SqlText select = SelectWriter.rowsWith(transaction.database().dialect(), entity, columns, shape, some);
+            transaction.query(
+                    cause,
+                    new SqlText(select.sql() + locking, select.params()),
+                    result -> use.accept(row(transaction, entity, result)));
+        }
+    }
+
+    /** Keys in portions that one statement takes. */
+    public static List<List<Object>> chunks(Collection<Object> keys, int columns) {
+        int chunk = CHUNK / columns;
+        List<Object> all = new ArrayList<>(keys);
+        List<List<Object>> chunks = new ArrayList<>();
+        for (int from = 0; from < all.size(); from += chunk) {
+            chunks.add(all.subList(from, Math.min(all.size(), from + chunk)));
+        }
+        return chunks;
+    }
+}

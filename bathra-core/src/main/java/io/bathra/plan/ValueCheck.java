@@ -1,0 +1,40 @@
+package io.bathra.plan;
+
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.StoredColumn;
+import org.jspecify.annotations.Nullable;
+
+/** Tells whether the columns of an attribute keep a value as it is. */
+public final class ValueCheck {
+    private ValueCheck() {}
+
+    /** Takes what is wrong. */
+    @FunctionalInterface
+    public interface Report {
+        /**
+         * A value cannot be stored.
+         *
+         * @param label the attribute, and the way into an inlined value
+         * @param value as it may be shown
+         */
+        void problem(String label, @Nullable Object value, String reason);
+    }
+
+    /** Looks at a value that is there, in the form that is stored. */
+    public static void check(StoredAttribute attribute, Object value, Report report) {
+        for (StoredColumn column : attribute.columns()) {
+            Object one = attribute.shape().part(value, column.part());
+            if (one != null) {
+                String wrong = Misfit.of(column, one);
+                if (wrong != null) {
+                    Object shown = one instanceof String text ? text.replace("\0", "\\0") : one;
+                    report.problem(column.label(), attribute.isSecret() ? "(secret)" : shown, wrong);
+                }
+            } else if (attribute.isKey()) {
+                report.problem(attribute.name(), attribute.shown(value), "a part of the key is missing; set it");
+            } else if (column.wanted() && (column.required() || column.isAroundThere(value))) {
+                report.problem(column.label(), null, "is required; set it");
+            }
+        }
+    }
+}
