@@ -1,6 +1,8 @@
 package io.bathra.bulk;
 
+import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
+import io.bathra.link.Links;
 import io.bathra.model.Event;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
@@ -240,7 +242,17 @@ public final class Bulk<E, R> {
         }
     }
 
-    private static <T> Iterable<T> once(Stream<T> rows) {
+    /**
+     * The pairs of a many-to-many association, for any number of owners. Keeps the portion, the progress and who takes rejected
+     * rows; their numbers are those of the pairs.
+     *
+     * @throws BathraException when the attribute is no pivot
+     */
+    public <F> Pairs<E, F> pairs(Attr<? super E, Links<F>> pivot) {
+        return Pairs.of(place, entity(), pivot, options);
+    }
+
+    static <T> Iterable<T> once(Stream<T> rows) {
         return rows::iterator;
     }
 

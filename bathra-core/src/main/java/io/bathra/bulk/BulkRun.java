@@ -86,6 +86,7 @@ final class BulkRun<E, R> {
                 if (last || portion.size() == size) {
                     write(portion, written, links, way, portions);
                     portion.clear();
+                    rejects.endOfPortion();
                     options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
                 }
                 if (last) {

@@ -3,6 +3,7 @@ package io.bathra.bulk;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -15,6 +16,10 @@ final class Rejects {
     private final String entity;
     private final @Nullable Consumer<? super Rejection> taker;
     private final List<Problem> problems = new ArrayList<>();
+
+    /** Those of the portion that is being written. */
+    private final List<Rejection> waiting = new ArrayList<>();
+
     private long rejected;
 
     Rejects(String entity, @Nullable Consumer<? super Rejection> taker) {
@@ -38,9 +43,18 @@ final class Rejects {
             rejected++;
         }
         if (taker != null) {
-            taker.accept(new Rejection(row.number, attribute, value, reason));
+            waiting.add(new Rejection(row.number, attribute, value, reason));
         } else if (problems.size() < MOST_PROBLEMS) {
             problems.add(new Problem("row " + row.number + " of " + entity, attribute, value, reason));
+        }
+    }
+
+    /** Hands over those of a portion in the order of the rows. */
+    void endOfPortion() {
+        if (taker != null) {
+            waiting.sort(Comparator.comparingLong(Rejection::row));
+            waiting.forEach(taker);
+            waiting.clear();
         }
     }
 

@@ -1,0 +1,116 @@
+package io.bathra.bulk;
+
+import io.bathra.attr.Accessor;
+import io.bathra.attr.Attr;
+import io.bathra.error.BathraException;
+import io.bathra.link.Links;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.StoredAttribute;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Pairs of a many-to-many association in any number, for many owners in one call; neither side is read as objects. Immutable.
+ *
+ * <pre>{@code
+ * store.bulk(PortCall.class).pairs(PortCall::pilots)
+ *     .others(Pilot::licence)
+ *     .add(List.of(Pair.of(17L, "P-004"), Pair.of(17L, "P-007")));
+ * }</pre>
+ *
+ * @param <E> the owners' entity
+ * @param <F> the entity of the others
+ */
+public final class Pairs<E, F> {
+    private final BulkPlace place;
+    private final PivotAttribute pivot;
+    private final Bulk.Options options;
+    private final @Nullable StoredAttribute ownerBy;
+    private final @Nullable StoredAttribute otherBy;
+
+    private Pairs(
+            BulkPlace place,
+            PivotAttribute pivot,
+            Bulk.Options options,
+            @Nullable StoredAttribute ownerBy,
+            @Nullable StoredAttribute otherBy) {
+        this.place = place;
+        this.pivot = pivot;
+        this.options = options;
+        this.ownerBy = ownerBy;
+        this.otherBy = otherBy;
+    }
+
+    static <E, F> Pairs<E, F> of(
+            BulkPlace place, ModelEntity<E> entity, Attr<? super E, Links<F>> attr, Bulk.Options options) {
+        if (!(entity.attribute(Accessor.of(attr)) instanceof PivotAttribute pivot)) {
+            throw new BathraException(Accessor.of(attr)
+                    + " is no pivot: its rows have the foreign key themselves; store them with that link");
+        }
+        return new Pairs<>(place, pivot, options, null, null);
+    }
+
+    /** Owners are told by an attribute that is unique. */
+    public Pairs<E, F> owners(Attr<? super E, ?> by) {
+        return new Pairs<>(
+                place, pivot, options, On.<E>on(by).single(pivot.near().target()), otherBy);
+    }
+
+    /** The others are told by an attribute that is unique. */
+    public Pairs<E, F> others(Attr<? super F, ?> by) {
+        return new Pairs<>(
+                place, pivot, options, ownerBy, On.<F>on(by).single(pivot.far().target()));
+    }
+
+    /** Adds pairs; those that are there are counted as skipped. In an order that is kept, they come last. */
+    public BulkResult add(Iterable<Pair> pairs) {
+        return run("bulk add of pairs", run -> run.add(pairs.iterator()));
+    }
+
+    /** Adds the pairs of a stream, which is closed. */
+    public BulkResult add(Stream<Pair> pairs) {
+        try (pairs) {
+            return add(Bulk.once(pairs));
+        }
+    }
+
+    /** Takes pairs apart; those that are not there are counted as skipped. */
+    public BulkResult remove(Iterable<Pair> pairs) {
+        return run("bulk removal of pairs", run -> run.remove(pairs.iterator()));
+    }
+
+    /** Takes the pairs of a stream, which is closed, apart. */
+    public BulkResult remove(Stream<Pair> pairs) {
+        try (pairs) {
+            return remove(Bulk.once(pairs));
+        }
+    }
+
+    /** Gives each of these owners exactly these others, in their order where it is kept; only the difference is written. */
+    public BulkResult replace(Map<?, ? extends Collection<?>> othersByOwner) {
+        Objects.requireNonNull(othersByOwner, "othersByOwner");
+        List<Map.Entry<?, ? extends Collection<?>>> entries = new ArrayList<>(othersByOwner.entrySet());
+        return run("bulk replacement of pairs", run -> run.replace(entries.iterator()));
+    }
+
+    private interface Call {
+        BulkResult with(PairRun run);
+    }
+
+    private BulkResult run(String cause, Call call) {
+        Set<ModelEntity<?>> touched = new LinkedHashSet<>(
+                List.of(pivot.pivot().rows(), pivot.near().target(), pivot.far().target()));
+        return place.run(
+                touched,
+                (transaction, keys) ->
+                        call.with(new PairRun(pivot, options, transaction, cause + " in " + pivot, ownerBy, otherBy)));
+    }
+}
