@@ -25,6 +25,11 @@ record OwnBulk(Store store) implements BulkPlace {
     }
 
     @Override
+    public boolean isAlone() {
+        return true;
+    }
+
+    @Override
     public Clock clock() {
         return store.clock();
     }

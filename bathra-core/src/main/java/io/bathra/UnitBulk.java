@@ -32,6 +32,11 @@ record UnitBulk(UnitOfWork work, Store store, Transaction transaction) implement
     }
 
     @Override
+    public boolean isAlone() {
+        return false;
+    }
+
+    @Override
     public Clock clock() {
         return store.clock();
     }

@@ -71,7 +71,13 @@ record Pair(String name, String baseline, double target, int repeat, List<String
                 new Pair("flush of 100,000 rows", "generated keys asked for", 0.125, 1, ALL, database -> {
                     FlushGraph flush = graph(database);
                     return new Sides(() -> empty(flush), flush::withGeneratedKeys, flush::bathra);
-                }));
+                }),
+                many("fastest way", 1.25, false, StoreMany::fastest),
+                many("JDBC batches", 0, false, StoreMany::batches),
+                many("one by one", 0, false, StoreMany::oneByOne),
+                many("many rows a statement", 1.15, true, StoreMany::fastest),
+                many("JDBC batches", 0, true, StoreMany::batches),
+                many("one by one", 0, true, StoreMany::oneByOne));
     }
 
     /** A job of a stock. */
@@ -83,6 +89,28 @@ record Pair(String name, String baseline, double target, int repeat, List<String
         return new Pair(name, "JDBC", target, repeat, TWO, database -> {
             Stock stock = stock(database);
             return new Sides(() -> stock, () -> byHand.run(stock), () -> bathra.run(stock));
+        });
+    }
+
+    /** Containers in bulk. */
+    private interface ByHand {
+        Object run(StoreMany many) throws Exception;
+    }
+
+    private static Pair many(String baseline, double target, boolean upsert, ByHand byHand) {
+        String name = (upsert ? "bulk upsert of " : "bulk insert of ") + "100,000 rows";
+        return new Pair(name, baseline, target, 1, ALL, database -> {
+            StoreMany many = new StoreMany();
+            many.database = database;
+            many.upsert = upsert;
+            many.start();
+            return new Sides(
+                    () -> {
+                        many.prepare();
+                        return many;
+                    },
+                    () -> byHand.run(many),
+                    many::bathra);
         });
     }
 

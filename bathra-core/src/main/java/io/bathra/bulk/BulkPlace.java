@@ -36,6 +36,9 @@ public interface BulkPlace {
         List<Object> draw(ModelEntity<?> entity, int count);
     }
 
+    /** Whether nobody else uses the transaction meanwhile; in a unit of work, the rows themselves may come from it. */
+    boolean isAlone();
+
     /** Gives the time for stamps. */
     Clock clock();
 }

@@ -10,6 +10,7 @@ import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.UniqueKey;
 import io.bathra.plan.ValueCheck;
+import io.bathra.sql.WriteForm;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -17,7 +18,6 @@ import java.util.Iterator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -70,12 +70,20 @@ final class BulkRun<E, R> {
     BulkResult all(Iterator<? extends R> rows, RowReading.Maker<R> maker, WayMaker wayMaker) {
         long number = 0;
         if (rows.hasNext()) {
-            R row = Objects.requireNonNull(rows.next(), "row 1 is null");
+            R row = next(rows, 0);
             RowReading<R> reading = maker.of(row);
             List<StoredAttribute> written = written(reading.given());
             Way way = wayMaker.of(transaction, cause, reading.given(), written);
             List<LinkAttribute> links =
                     entity.links().stream().filter(reading.given()::contains).toList();
+            boolean asTheyCome = place.isAlone()
+                    && !rejects.areTaken()
+                    && links.isEmpty()
+                    && !written.contains(entity.stored().get(0));
+            WriteForm streaming = asTheyCome ? way.streaming() : null;
+            if (streaming != null) {
+                return stream(row, rows, reading, written, way, streaming);
+            }
             Portions portions = new Portions(entity, transaction, cause, rejects, way::write);
             int size = options.rowsOfPortion();
             List<BulkRow> portion = new ArrayList<>(size);
@@ -92,12 +100,63 @@ final class BulkRun<E, R> {
                 if (last) {
                     break;
                 }
-                row = rows.next();
-                if (row == null) {
-                    throw new BathraException("row " + (number + 1) + " is null; leave it out");
-                }
+                row = next(rows, number);
             }
         }
+        return result(number);
+    }
+
+    /**
+     * Sends rows as they come, so that the database works on them while the next ones are made. Nothing has to be looked up for
+     * them, and no keys are drawn.
+     */
+    private BulkResult stream(
+            R first,
+            Iterator<? extends R> rows,
+            RowReading<R> reading,
+            List<StoredAttribute> written,
+            Way way,
+            WriteForm form) {
+        int size = options.rowsOfPortion();
+        long number = 0;
+        try (Transaction.Copying copying = transaction.copying(cause, form)) {
+            R row = first;
+            List<BulkRow> one = new ArrayList<>(1);
+            while (true) {
+                number++;
+                BulkRow made = read(number, row, reading);
+                one.add(made);
+                complete(one);
+                one.clear();
+                check(made, written, way);
+                if (!made.isRejected()) {
+                    copying.write(made.values);
+                }
+                boolean last = !rows.hasNext();
+                if (last || number % size == 0) {
+                    rejects.refuse();
+                    options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
+                }
+                if (last) {
+                    break;
+                }
+                row = next(rows, number);
+            }
+            tally.inserted += copying.end();
+            tally.paths.add(form.binding().toString());
+        }
+        return result(number);
+    }
+
+    private R next(Iterator<? extends R> rows, long number) {
+        R row = rows.next();
+        if (row == null) {
+            throw new BathraException("row " + (number + 1) + " is null; leave it out");
+        }
+        return row;
+    }
+
+    private BulkResult result(long number) {
         List<@Nullable Object> ordered = giveKeys();
         return new BulkResult(
                 number,

@@ -57,6 +57,12 @@ abstract class Way {
         return null;
     }
 
+    /** The form in which rows are sent as they come, without portions; null where they are written portion by portion. */
+    @Nullable
+    WriteForm streaming() {
+        return null;
+    }
+
     /** The unique key by which the keys of rows that were there before are looked up; null where there are none such. */
     @Nullable
     UniqueKey lookedUpBy() {
@@ -70,6 +76,15 @@ abstract class Way {
     static final class Insert extends Way {
         Insert(ModelEntity<?> entity, Transaction transaction, CharSequence cause, List<StoredAttribute> written) {
             super(entity, transaction, cause, written);
+        }
+
+        @Override
+        @Nullable
+        WriteForm streaming() {
+            boolean alike =
+                    written.stream().noneMatch(attribute -> attribute.databaseMade() instanceof DatabaseMade.Default);
+            WriteForm form = dialect.form(Operation.INSERT, entity, written, Integer.MAX_VALUE);
+            return alike && form.binding() == WriteForm.Binding.COPY && transaction.copies() ? form : null;
         }
 
         @Override

@@ -310,15 +310,21 @@ public abstract class Database {
         return false;
     }
 
-    /**
-     * Sends rows behind a statement.
-     *
-     * @param rows their values by slot
-     * @return how many the database has taken
-     */
-    long copy(Connection connection, String sql, List<Parameter> parameters, List<@Nullable Object[]> rows)
-            throws SQLException {
+    /** Begins to send rows behind a statement; until the end, nothing else goes over the connection. */
+    RowSink sink(Connection connection, String sql, List<Parameter> parameters) throws SQLException {
         throw new UnsupportedOperationException(dialect.name() + " takes no rows behind a statement");
+    }
+
+    /** Takes rows that follow a statement. */
+    interface RowSink {
+        /** Sends a row, given as its values by slot, or keeps it to be sent with others. */
+        void write(@Nullable Object[] row) throws SQLException;
+
+        /** Sends what is left; tells how many rows the database has taken. */
+        long end() throws SQLException;
+
+        /** Gives up, where that is still possible; the database forgets the rows. */
+        void cancel() throws SQLException;
     }
 
     // ---- errors

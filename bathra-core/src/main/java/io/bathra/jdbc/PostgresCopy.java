@@ -14,53 +14,57 @@ import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 
 /** Rows in PostgreSQL's COPY protocol, in its text format: the fastest way in that there is. */
-final class PostgresCopy {
+final class PostgresCopy implements Database.RowSink {
     /** The driver sends what it is given at once, so it is given portions. */
     private static final int PORTION = 1 << 16;
 
+    private final CopyIn copy;
+    private final List<Parameter> parameters;
     private byte[] buffer = new byte[PORTION / 8];
     private int size;
 
-    private PostgresCopy() {}
+    /**
+     * Begins to copy.
+     *
+     * @param sql the {@code copy} statement
+     */
+    PostgresCopy(Connection connection, String sql, List<Parameter> parameters) throws SQLException {
+        this.copy = connection.unwrap(PGConnection.class).getCopyAPI().copyIn(sql);
+        this.parameters = parameters;
+    }
 
     /** Whether a connection, or the one behind it, is of the driver that can. */
     static boolean isPossible(Connection connection) throws SQLException {
         return connection.isWrapperFor(PGConnection.class);
     }
 
-    /**
-     * Copies rows into a table.
-     *
-     * @param sql the {@code copy} statement
-     * @param rows their values by slot
-     * @return how many rows the database has taken
-     */
-    static long copy(Connection connection, String sql, List<Parameter> parameters, List<@Nullable Object[]> rows)
-            throws SQLException {
-        CopyIn copy = connection.unwrap(PGConnection.class).getCopyAPI().copyIn(sql);
-        try {
-            PostgresCopy writer = new PostgresCopy();
-            for (Object[] row : rows) {
-                writer.row(parameters, row);
-                if (writer.size >= PORTION) {
-                    writer.send(copy);
-                }
-            }
-            writer.send(copy);
-            return copy.endCopy();
-        } finally {
-            if (copy.isActive()) {
-                copy.cancelCopy();
-            }
+    @Override
+    public void write(@Nullable Object[] row) throws SQLException {
+        append(row);
+        if (size >= PORTION) {
+            send();
         }
     }
 
-    private void send(CopyIn copy) throws SQLException {
+    @Override
+    public long end() throws SQLException {
+        send();
+        return copy.endCopy();
+    }
+
+    @Override
+    public void cancel() throws SQLException {
+        if (copy.isActive()) {
+            copy.cancelCopy();
+        }
+    }
+
+    private void send() throws SQLException {
         copy.writeToCopy(buffer, 0, size);
         size = 0;
     }
 
-    private void row(List<Parameter> parameters, @Nullable Object[] row) {
+    private void append(@Nullable Object[] row) {
         for (int i = 0; i < parameters.size(); i++) {
             if (i > 0) {
                 put('\t');

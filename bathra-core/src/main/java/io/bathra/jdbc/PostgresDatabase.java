@@ -52,9 +52,8 @@ final class PostgresDatabase extends Database {
     }
 
     @Override
-    long copy(Connection connection, String sql, List<Parameter> parameters, List<@Nullable Object[]> rows)
-            throws SQLException {
-        return PostgresCopy.copy(connection, sql, parameters, rows);
+    RowSink sink(Connection connection, String sql, List<Parameter> parameters) throws SQLException {
+        return new PostgresCopy(connection, sql, parameters);
     }
 
     private Object element(ColumnType type, Object value) {

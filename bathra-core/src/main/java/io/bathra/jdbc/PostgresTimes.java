@@ -11,33 +11,39 @@ final class PostgresTimes {
     private PostgresTimes() {}
 
     static String text(Object value) {
+        StringBuilder text = new StringBuilder(32);
         if (value instanceof LocalDate date) {
-            return date(date) + era(date);
-        }
-        if (value instanceof LocalDateTime time) {
-            return date(time.toLocalDate()) + "T" + time.toLocalTime() + era(time.toLocalDate());
-        }
-        if (value instanceof Instant instant) {
+            date(text, date);
+            era(text, date);
+        } else if (value instanceof LocalDateTime time) {
+            append(text, time);
+            era(text, time.toLocalDate());
+        } else if (value instanceof Instant instant) {
             LocalDateTime time = instant.atOffset(ZoneOffset.UTC).toLocalDateTime();
-            return date(time.toLocalDate()) + "T" + time.toLocalTime() + "Z" + era(time.toLocalDate());
+            append(text, time);
+            text.append('Z');
+            era(text, time.toLocalDate());
+        } else {
+            Digits.time(text, (LocalTime) value);
         }
-        return ((LocalTime) value).toString();
+        return text.toString();
+    }
+
+    private static void append(StringBuilder text, LocalDateTime time) {
+        date(text, time.toLocalDate());
+        text.append('T');
+        Digits.time(text, time.toLocalTime());
     }
 
     /** PostgreSQL has no year 0: that of ISO is its year 1 BC. */
-    private static String date(LocalDate date) {
-        int year = date.getYear() > 0 ? date.getYear() : 1 - date.getYear();
-        return (year < 10_000 ? padded(year, 4) : String.valueOf(year)) + "-" + padded(date.getMonthValue(), 2) + "-"
-                + padded(date.getDayOfMonth(), 2);
+    private static void date(StringBuilder text, LocalDate date) {
+        Digits.padded(text, date.getYear() > 0 ? date.getYear() : 1 - date.getYear(), 4);
+        Digits.monthAndDay(text, date);
     }
 
-    /** By hand, since a format is parsed anew for each of many dates. */
-    private static String padded(int number, int digits) {
-        String plain = Integer.toString(number);
-        return "0".repeat(Math.max(0, digits - plain.length())) + plain;
-    }
-
-    private static String era(LocalDate date) {
-        return date.getYear() > 0 ? "" : " BC";
+    private static void era(StringBuilder text, LocalDate date) {
+        if (date.getYear() <= 0) {
+            text.append(" BC");
+        }
     }
 }

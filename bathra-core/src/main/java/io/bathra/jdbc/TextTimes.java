@@ -6,20 +6,12 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
-import java.time.format.DateTimeFormatterBuilder;
-import java.time.temporal.ChronoField;
 
 /**
  * Dates and times as text with six digits of fractions, for databases that keep them so or whose driver would move them
  * into the zone of the JVM.
  */
 final class TextTimes {
-    private static final DateTimeFormatter TIME = new DateTimeFormatterBuilder()
-            .appendPattern("HH:mm:ss")
-            .appendFraction(ChronoField.MICRO_OF_SECOND, 6, 6, true)
-            .toFormatter();
-
     private final char separator;
     private final String zone;
 
@@ -41,16 +33,33 @@ final class TextTimes {
     }
 
     String text(Object value) {
+        StringBuilder text = new StringBuilder(32);
         if (value instanceof LocalTime time) {
-            return TIME.format(time);
+            Digits.time(text, time);
+        } else if (value instanceof LocalDateTime time) {
+            append(text, time);
+        } else if (value instanceof Instant instant) {
+            append(text, LocalDateTime.ofInstant(instant, ZoneOffset.UTC));
+            text.append(zone);
+        } else {
+            date(text, (LocalDate) value);
         }
-        if (value instanceof LocalDateTime time) {
-            return time.toLocalDate().toString() + separator + TIME.format(time.toLocalTime());
+        return text.toString();
+    }
+
+    private void append(StringBuilder text, LocalDateTime time) {
+        date(text, time.toLocalDate());
+        text.append(separator);
+        Digits.time(text, time.toLocalTime());
+    }
+
+    private static void date(StringBuilder text, LocalDate date) {
+        if (date.getYear() < 0 || date.getYear() > 9999) {
+            text.append(date);
+            return;
         }
-        if (value instanceof Instant instant) {
-            return text(LocalDateTime.ofInstant(instant, ZoneOffset.UTC)) + zone;
-        }
-        return value.toString();
+        Digits.padded(text, date.getYear(), 4);
+        Digits.monthAndDay(text, date);
     }
 
     Object value(ColumnType type, String text) {

@@ -12,6 +12,7 @@ import io.bathra.sql.Dialect.KeyDraw;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.Place;
 import io.bathra.sql.SqlText;
+import io.bathra.sql.WriteForm;
 import io.bathra.trace.Trace;
 import io.bathra.trace.TraceLine.Kind;
 import java.sql.Connection;
@@ -306,7 +307,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Whether rows can follow a statement. */
-    boolean copies() {
+    public boolean copies() {
         try {
             return database.copies(open());
         } catch (SQLException e) {
@@ -316,17 +317,77 @@ public final class Transaction implements AutoCloseable {
 
     /** Sends rows behind a statement; tells how many the database has taken. */
     long copy(CharSequence cause, String sql, String table, List<Parameter> parameters, List<@Nullable Object[]> rows) {
-        Connection open = open();
-        limits.start();
-        long start = System.nanoTime();
-        written = true;
-        try {
-            long taken = database.copy(open, sql, parameters, rows);
-            note(Kind.STATEMENT, cause, sql, "copy", taken, start);
-            return taken;
-        } catch (SQLException e) {
-            throw database.translate(e, sql, table, constraints);
+        try (Copying copying = new Copying(cause, sql, table, parameters)) {
+            rows.forEach(copying::write);
+            return copying.end();
         }
+    }
+
+    /** Rows that follow a statement, one after the other; until they have ended, nothing else can be done in the transaction. */
+    public final class Copying implements AutoCloseable {
+        private final CharSequence cause;
+        private final String sql;
+        private final String table;
+        private final long start = System.nanoTime();
+        private final Database.RowSink sink;
+        private boolean ended;
+
+        private Copying(CharSequence cause, String sql, String table, List<Parameter> parameters) {
+            this.cause = cause;
+            this.sql = sql;
+            this.table = table;
+            Connection open = open();
+            limits.start();
+            written = true;
+            try {
+                sink = database.sink(open, sql, parameters);
+            } catch (SQLException e) {
+                throw translated(e);
+            }
+        }
+
+        private BathraException translated(SQLException e) {
+            return database.translate(e, sql, table, constraints);
+        }
+
+        /** Sends a row, given as its values by slot. */
+        public void write(@Nullable Object[] row) {
+            try {
+                sink.write(row);
+            } catch (SQLException e) {
+                throw translated(e);
+            }
+        }
+
+        /** Tells how many rows the database has taken. */
+        public long end() {
+            ended = true;
+            try {
+                long taken = sink.end();
+                note(Kind.STATEMENT, cause, sql, "copy", taken, start);
+                return taken;
+            } catch (SQLException e) {
+                throw translated(e);
+            }
+        }
+
+        /** Gives up what has not come to its end. */
+        @Override
+        public void close() {
+            try {
+                if (!ended) {
+                    sink.cancel();
+                }
+            } catch (SQLException e) {
+                LOG.debug("giving up a copy failed", e);
+            }
+        }
+    }
+
+    /** Begins to send rows behind the statement of a form, which {@link #copies} must allow. */
+    public Copying copying(CharSequence cause, WriteForm form) {
+        String table = form.parameters().get(0).column().attribute().entity().table();
+        return new Copying(cause, form.sql().apply(1), table, form.parameters());
     }
 
     /** Executes statements that create or change tables. */

@@ -246,6 +246,22 @@ class BulkTest {
     }
 
     @Test
+    void rowsMayComeFromTheUnitThatStoresThem() {
+        store.bulk(Container.class).insert(containers(0, 500, null));
+        store.run(work -> {
+            BulkResult result = work.bulk(Yard.class)
+                    .portion(100)
+                    .insert(IntStream.range(0, 500)
+                            .mapToObj(i -> new Yard(work.from(Container.class)
+                                    .where(number(Container::kilos).is(i))
+                                    .one()
+                                    .serial)));
+            assertThat(result.inserted()).isEqualTo(500);
+        });
+        assertThat(count(Yard.class)).isEqualTo(500);
+    }
+
+    @Test
     void rowsThatCannotBeStoredAreNamedAllAtOnce() {
         List<Container> some = new ArrayList<>(containers(0, 5, null));
         some.get(1).serial = null;
