@@ -55,6 +55,7 @@ final class Flush {
     private final Tracker tracker;
     private final KeyDrawer keys;
     private final FlushPlan plan;
+    private final Keys keysFrom;
     private final EntryMap<Object> drawnKeys = new EntryMap<>();
     private final List<Runnable> settle = new ArrayList<>();
     private final List<Map.Entry<ModelEntity<?>, Rows>> written = new ArrayList<>();
@@ -65,7 +66,16 @@ final class Flush {
     /** The step that is being executed. */
     private @Nullable Step running;
 
-    Flush(Transaction transaction, Tracker tracker, KeyDrawer keys, FlushPlan plan) {
+    /** Where the keys of new rows come from. */
+    enum Keys {
+        /** They are drawn before the first insert, so that other rows of the flush can refer to them. */
+        DRAWN_BEFORE,
+        /** An insert whose rows no other refers to answers with their keys: one statement less, but rows go in by the slower way. */
+        FROM_INSERTS
+    }
+
+    Flush(Transaction transaction, Tracker tracker, KeyDrawer keys, FlushPlan plan, Keys keysFrom) {
+        this.keysFrom = keysFrom;
         this.tracker = tracker;
         this.transaction = transaction;
         this.keys = keys;
@@ -110,7 +120,10 @@ final class Flush {
                 written.add(Map.entry(step.entity(), Rows.of(Operation.INSERT, rows.size())));
                 continue;
             }
-            long count = writer.write(Causes.FLUSH, form, rows);
+            AnsweredKeys answered = keysFrom == Keys.FROM_INSERTS ? AnsweredKeys.of(step, plan) : null;
+            long count = answered == null
+                    ? writer.write(Causes.FLUSH, form, rows)
+                    : answered.write(transaction, writer, rows);
             boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT; // somebody else may have taken them apart
             if (!pairs && count != rows.size()) {
                 if (step.operation() == Operation.INSERT) {
@@ -228,7 +241,8 @@ final class Flush {
         Map<ModelEntity<?>, List<Entry<?>>> waiting = new LinkedHashMap<>();
         for (Step step : plan.steps()) {
             boolean draws = step.operation() == Operation.INSERT
-                    && step.entity().keySource().isDrawn();
+                    && step.entity().keySource().isDrawn()
+                    && (keysFrom == Keys.DRAWN_BEFORE || AnsweredKeys.of(step, plan) == null);
             for (Change change : draws ? step.changes() : List.<Change>of()) {
                 waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
             }

@@ -1,12 +1,12 @@
 package io.bathra;
 
 import io.bathra.bulk.Bulk;
+import io.bathra.bulk.On;
 import io.bathra.error.BathraException;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.Problem;
 import io.bathra.error.StatementException;
-import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
@@ -39,6 +39,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -63,8 +64,6 @@ import org.jspecify.annotations.Nullable;
 public final class UnitOfWork implements AutoCloseable {
     /** So many pending changes are named in a message. */
     private static final int MOST_NAMED = 5;
-
-    private static final int FIND_OR_ADD = 3;
 
     private final Store store;
     private final boolean readOnly;
@@ -248,7 +247,13 @@ public final class UnitOfWork implements AutoCloseable {
     /** Writes all pending changes; listeners are told unless they are bypassed. */
     FlushReport flush(boolean telling) {
         check();
-        return guard.alone(() -> writes.flush(telling));
+        return guard.alone(() -> writes.flush(telling, Flush.Keys.DRAWN_BEFORE));
+    }
+
+    /** Writes all pending changes; says where the keys of new rows come from. */
+    FlushReport flush(Flush.Keys keys) {
+        check();
+        return guard.alone(() -> writes.flush(true, keys));
     }
 
     /** The value of a stamp that is set now. */
@@ -350,28 +355,56 @@ public final class UnitOfWork implements AutoCloseable {
      *
      * @param naturalKey a condition on attributes that are unique
      * @param maker makes the new one
+     * @throws NotExactlyOneException when several fulfil it
      */
     public <E> E findOrAdd(Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker) {
-        for (int attempt = 1; ; attempt++) {
-            List<E> found = from(type).where(naturalKey).limit(2).list();
-            if (found.size() > 1) {
-                throw new NotExactlyOneException("from " + type.getSimpleName() + " where " + naturalKey, found.size());
-            }
-            if (!found.isEmpty()) {
-                return found.get(0);
-            }
-            E fresh = maker.get();
-            add(fresh);
-            try {
-                flush();
-                return fresh;
-            } catch (UniqueViolation e) {
-                remove(fresh);
-                if (attempt == FIND_OR_ADD) {
-                    throw e;
-                }
-            }
-        }
+        return finder().one(type, naturalKey, false, maker, entity -> {});
+    }
+
+    /**
+     * The entity that fulfils a condition on its natural key, or a new one; either is changed, and flushed at once. The row of one
+     * that is there is held until the end of the transaction, so nobody changes it at the same time.
+     *
+     * <pre>{@code
+     * Vessel vessel = work.changeOrAdd(
+     *     Vessel.class, the(Vessel::imo).is(imo), () -> new Vessel(imo, name), found -> found.rename(name));
+     * }</pre>
+     *
+     * @param naturalKey a condition on attributes that are unique
+     * @param maker makes the new one
+     * @param change what is done to either
+     * @throws NotExactlyOneException when several fulfil it
+     */
+    public <E> E changeOrAdd(
+            Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker, Consumer<? super E> change) {
+        E entity = finder().one(type, naturalKey, true, maker, change);
+        flush();
+        return entity;
+    }
+
+    /**
+     * For each candidate, in order, the entity that is there with the same unique values, or the candidate itself, which is flushed
+     * at once. By one statement when all are there, else by two, as far as one statement takes so many. When somebody else was faster,
+     * theirs are found.
+     *
+     * <pre>{@code
+     * List<Vessel> vessels = work.findOrAddAll(
+     *     Vessel.class, on(Vessel::imo), imos.stream().map(imo -> new Vessel(imo, "unknown")).toList());
+     * }</pre>
+     *
+     * @param on the attributes of a unique constraint, in which each candidate has values
+     * @throws BathraException when there is no such constraint, or a candidate has no value
+     */
+    public <E> List<E> findOrAddAll(Class<E> type, On<? super E> on, Collection<? extends E> candidates) {
+        FindOrAdd finder = finder();
+        ModelEntity<E> entity = store.model().entity(type);
+        return finder.all(entity, on.keyOf(entity), candidates);
+    }
+
+    private FindOrAdd finder() {
+        check();
+        refuseWriting("what is missing is added");
+        return new FindOrAdd(this, transaction);
     }
 
     /**

@@ -97,12 +97,17 @@ final class UnitTransaction {
         return e instanceof StatementException statement && statement.isTransactionGone();
     }
 
+    private FlushReport flush() {
+        return flush(true, Flush.Keys.DRAWN_BEFORE);
+    }
+
     /**
      * Writes all pending changes.
      *
      * @param telling whether listeners of entities are told
+     * @param keys where the keys of new rows come from
      */
-    FlushReport flush(boolean telling) {
+    FlushReport flush(boolean telling, Flush.Keys keys) {
         if (terms.isReadOnly()) {
             return FlushReport.NOTHING;
         }
@@ -129,7 +134,7 @@ final class UnitTransaction {
         if (plan.isEmpty()) {
             return FlushReport.NOTHING;
         }
-        Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction, Causes.FLUSH), plan);
+        Flush flush = new Flush(transaction, tracker, store.keyDrawer(transaction, Causes.FLUSH), plan, keys);
         FlushReport written = takingBack(
                 mark,
                 () -> {
@@ -245,7 +250,7 @@ final class UnitTransaction {
 
     /** Flushes, and marks the place that has been reached. */
     Place mark() {
-        flush(true);
+        flush();
         refuseUnrecovered();
         last = new Place(transaction.savepoint("savepoint"), undo.mark(), report, afterCommit.size(), last);
         return last;
@@ -291,7 +296,7 @@ final class UnitTransaction {
         floor = place;
         try {
             T answer = task.apply(work);
-            guard.alone(() -> flush(true));
+            guard.alone(() -> flush());
             refuseUnrecovered();
             leave(place);
             return answer;
@@ -357,7 +362,7 @@ final class UnitTransaction {
     FlushReport commit() {
         refuseNested("commit()");
         refuseUnrecovered();
-        flush(true);
+        flush();
         if (transaction.isJoined() && !afterCommit.isEmpty()) {
             throw new UnitStateException(
                     "a listener wants to be told after the commit, but the transaction is somebody else's, so nobody here would"

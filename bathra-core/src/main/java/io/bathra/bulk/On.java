@@ -40,7 +40,7 @@ public final class On<E> {
      *
      * @throws BathraException when the model has none
      */
-    UniqueKey keyOf(ModelEntity<?> entity) {
+    public UniqueKey keyOf(ModelEntity<?> entity) {
         Set<Attribute> wanted = accessors.stream().map(entity::attribute).collect(Collectors.toSet());
         return entity.uniqueKeys().stream()
                 .filter(key -> Set.<Attribute>copyOf(key.attributes()).equals(wanted))

@@ -459,6 +459,10 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
     }
 
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        return multiRow(entity, columns);
+    }
+
+    private WriteForm multiRow(ModelEntity<?> entity, List<StoredColumn> columns) {
         String head = insertHead(entity, columns) + " values ";
         String row = "(" + placeholders(columns.size()) + ")";
         return new WriteForm(
@@ -466,6 +470,26 @@ public abstract class Dialect extends Names implements Comparison.Spelling {
                 mostRows(columns),
                 Parameter.of(columns),
                 n -> head + String.join(", ", Collections.nCopies(n, row)));
+    }
+
+    /**
+     * Inserts rows whose keys the database draws meanwhile, and answers with some columns of each.
+     *
+     * @param answered these columns; in which order the rows come is nobody's to rely on
+     */
+    public WriteForm insertAnswering(ModelEntity<?> entity, List<StoredColumn> columns, List<StoredColumn> answered) {
+        WriteForm plain = multiRow(entity, columns);
+        String names = names(answered.stream().map(StoredColumn::name).toList());
+        return new WriteForm(
+                plain.binding(),
+                plain.chunk(),
+                plain.parameters(),
+                n -> answering(plain.sql().apply(n), names));
+    }
+
+    /** A statement that answers with columns of the rows that it inserts. */
+    String answering(String insert, String columns) {
+        return insert + " returning " + columns;
     }
 
     /**

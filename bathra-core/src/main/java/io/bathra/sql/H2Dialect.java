@@ -111,6 +111,11 @@ public final class H2Dialect extends OwnSequenceDialect {
     }
 
     @Override
+    String answering(String insert, String columns) {
+        return "select " + columns + " from final table (" + insert + ")";
+    }
+
+    @Override
     public Upsert.@Nullable Form upsert(Upsert upsert) {
         if (!upsert.entity().keySource().isDrawn()) {
             return null;
