@@ -1,5 +1,6 @@
 package io.bathra.bulk;
 
+import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
 import io.bathra.link.Links;
@@ -89,10 +90,19 @@ public final class Bulk<E, R> {
     /**
      * Rows are maps by the names of attributes, all with the same keys. A column of an inlined value is named
      * {@code dimensions.length}; a link is given as an entity or its key by its own name, {@code vessel} or {@code vesselId}, or by what is
-     * unique in its target, {@code vessel.imo} or {@code vesselImo}.
+     * unique in its target, {@code vessel.imo} or {@code vesselImo}. The names of columns will do as well.
      */
     public Bulk<E, Map<String, ?>> maps() {
         return new Bulk<>(place, type, first -> RowReading.ofMaps(entity(), first), options);
+    }
+
+    /**
+     * Rows are maps of texts by the names of attributes, as {@link #maps} has them: lines of a file. A text becomes what its
+     * column keeps: {@code 42}, {@code 12.5}, {@code true}, {@code 2026-04-01T06:30}, the name of an enum's constant, a code where one
+     * is stored. An empty text is no value.
+     */
+    public Bulk<E, Map<String, @Nullable String>> texts() {
+        return new Bulk<>(place, type, first -> RowReading.ofTexts(entity(), first), options);
     }
 
     /**
@@ -249,7 +259,16 @@ public final class Bulk<E, R> {
      * @throws BathraException when the attribute is no pivot
      */
     public <F> Pairs<E, F> pairs(Attr<? super E, Links<F>> pivot) {
-        return Pairs.of(place, entity(), pivot, options);
+        return Pairs.of(place, entity().attribute(Accessor.of(pivot)), options);
+    }
+
+    /**
+     * The same for tools, which learn names at run time.
+     *
+     * @throws BathraException when the name is that of no pivot
+     */
+    public Pairs<E, Object> pairs(String pivot) {
+        return Pairs.of(place, entity().attribute(pivot), options);
     }
 
     static <T> Iterable<T> once(Stream<T> rows) {

@@ -36,7 +36,7 @@ record Cell(
     /**
      * The cell of a name: an attribute ({@code name}), a column of an inlined value ({@code dimensions.length}), or a link by its
      * target or the target's key ({@code vessel}, {@code vesselId}, {@code vessel.id}) or by what is unique there
-     * ({@code vessel.imo}, {@code vesselImo}).
+     * ({@code vessel.imo}, {@code vesselImo}); or the name of a column.
      *
      * @throws BathraException when the name leads nowhere
      */
@@ -71,7 +71,13 @@ record Cell(
                 }
             }
         }
-        return Optional.empty();
+        return entity.columns().stream()
+                .filter(column -> column.name().equalsIgnoreCase(name)
+                        && !column.attribute().isManaged())
+                .filter(column -> !(column.attribute() instanceof LinkAttribute link)
+                        || link.columns().size() == 1)
+                .findFirst()
+                .map(column -> new Cell(name, column.attribute(), column.path().isEmpty() ? null : column, null));
     }
 
     private static Optional<Cell> behind(ModelEntity<?> entity, String label, String first, String rest) {
@@ -113,8 +119,45 @@ record Cell(
                 values[column.slot()] = fitting == null ? null : column.shape().kept(fitting);
             }
         } catch (BathraException | ClassCastException e) {
-            report.problem(label, attribute.shown(raw), "cannot be taken: " + e.getMessage());
+            report.problem(label, shown(raw), "cannot be taken: " + e.getMessage());
         }
+    }
+
+    /** Puts there what a text stands for; an empty one for nothing. */
+    void putText(@Nullable String text, @Nullable Object[] values, ValueCheck.Report report) {
+        try {
+            StoredColumn column = column();
+            put(
+                    text == null || text.isEmpty() ? null : column.fromStored(TextValues.parse(column.type(), text)),
+                    values,
+                    report);
+        } catch (IllegalArgumentException e) {
+            report.problem(label, shown(text), String.valueOf(e.getMessage()));
+        } catch (RuntimeException e) { // a converter's own
+            report.problem(label, shown(text), "cannot be taken: " + e.getMessage());
+        }
+    }
+
+    private @Nullable Object shown(@Nullable Object raw) {
+        return attribute.isSecret() && raw != null ? "(secret)" : raw;
+    }
+
+    /** The one column whose value a text can stand for. */
+    private StoredColumn column() {
+        List<StoredColumn> columns = inside != null
+                ? List.of(inside)
+                : natural != null
+                        ? natural.columns()
+                        : attribute instanceof LinkAttribute link
+                                ? link.target().keyColumns()
+                                : attribute.columns();
+        if (columns.size() != 1) {
+            throw new BathraException("'" + label + "' lies in several columns, which one text cannot give; give "
+                    + (attribute instanceof LinkAttribute
+                            ? "what else is unique in the target"
+                            : columns.stream().map(StoredColumn::label).collect(Collectors.joining(", "))));
+        }
+        return columns.get(0);
     }
 
     @SuppressWarnings("unchecked") // nothing else is put there

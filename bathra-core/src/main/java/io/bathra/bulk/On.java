@@ -1,13 +1,11 @@
 package io.bathra.bulk;
 
-import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
 import io.bathra.model.Attribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.UniqueKey;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -18,21 +16,22 @@ import java.util.stream.Collectors;
  * @param <E> the entity
  */
 public final class On<E> {
-    private final List<Accessor> accessors;
+    private final Names names;
 
-    private On(List<Accessor> accessors) {
-        this.accessors = List.copyOf(accessors);
+    private On(Names names) {
+        this.names = names;
     }
 
     /** One attribute, or several that are unique together. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> On<E> on(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
-        List<Accessor> accessors = new ArrayList<>(List.of(Accessor.of(first)));
-        for (Attr<? super E, ?> attr : more) {
-            accessors.add(Accessor.of(attr));
-        }
-        return new On<>(accessors);
+        return new On<>(Names.of(first, List.of(more)));
+    }
+
+    /** The same for tools, which learn names at run time. */
+    public static <E> On<E> named(List<String> attributes) {
+        return new On<>(Names.of(attributes));
     }
 
     /**
@@ -41,7 +40,7 @@ public final class On<E> {
      * @throws BathraException when the model has none
      */
     public UniqueKey keyOf(ModelEntity<?> entity) {
-        Set<Attribute> wanted = accessors.stream().map(entity::attribute).collect(Collectors.toSet());
+        Set<Attribute> wanted = Set.copyOf(names.in(entity));
         return entity.uniqueKeys().stream()
                 .filter(key -> Set.<Attribute>copyOf(key.attributes()).equals(wanted))
                 .findFirst()

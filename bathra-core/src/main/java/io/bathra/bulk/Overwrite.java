@@ -1,6 +1,5 @@
 package io.bathra.bulk;
 
-import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
 import io.bathra.model.Attribute;
@@ -15,32 +14,34 @@ import java.util.List;
  * @param <E> the entity
  */
 public final class Overwrite<E> {
-    private final List<Accessor> accessors;
+    private final Names names;
 
-    private Overwrite(List<Accessor> accessors) {
-        this.accessors = List.copyOf(accessors);
+    private Overwrite(Names names) {
+        this.names = names;
     }
 
     /** These attributes; all others stay as they are. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> Overwrite<E> overwrite(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
-        List<Accessor> accessors = new ArrayList<>(List.of(Accessor.of(first)));
-        for (Attr<? super E, ?> attr : more) {
-            accessors.add(Accessor.of(attr));
-        }
-        return new Overwrite<>(accessors);
+        return new Overwrite<>(Names.of(first, List.of(more)));
+    }
+
+    /** The same for tools, which learn names at run time. */
+    public static <E> Overwrite<E> named(List<String> attributes) {
+        return new Overwrite<>(Names.of(attributes));
     }
 
     /** All attributes that the rows give, but those that tell which row is meant. */
     public static <E> Overwrite<E> overwriteAll() {
-        return new Overwrite<>(List.of());
+        return new Overwrite<>(Names.of(List.of()));
     }
 
     /** The attributes, among those that the rows give. */
     List<StoredAttribute> among(ModelEntity<?> entity, List<StoredAttribute> given, List<StoredAttribute> key) {
         List<StoredAttribute> overwritten = new ArrayList<>();
-        if (accessors.isEmpty()) {
+        List<Attribute> named = names.in(entity);
+        if (named.isEmpty()) {
             for (StoredAttribute attribute : given) {
                 boolean stamp = entity.insertStamps().contains(attribute)
                         || entity.updateStamps().contains(attribute);
@@ -50,8 +51,7 @@ public final class Overwrite<E> {
             }
             return overwritten;
         }
-        for (Accessor accessor : accessors) {
-            Attribute attribute = entity.attribute(accessor);
+        for (Attribute attribute : named) {
             if (!(attribute instanceof StoredAttribute stored)) {
                 throw new BathraException(attribute + " has no column, so it cannot be overwritten; leave it out");
             }

@@ -42,6 +42,7 @@ final class PairRun {
     private final String cause;
     private final @Nullable StoredAttribute ownerBy;
     private final @Nullable StoredAttribute otherBy;
+    private final boolean texts;
     private final Rejects rejects;
     private final NaturalKeys naturals;
     private final Tally tally = new Tally();
@@ -53,7 +54,9 @@ final class PairRun {
             Transaction transaction,
             String cause,
             @Nullable StoredAttribute ownerBy,
-            @Nullable StoredAttribute otherBy) {
+            @Nullable StoredAttribute otherBy,
+            boolean texts) {
+        this.texts = texts;
         this.pivot = pivot;
         this.rows = pivot.pivot().rows();
         this.near = pivot.near();
@@ -133,7 +136,7 @@ final class PairRun {
         return row;
     }
 
-    private static void end(
+    private void end(
             LinkAttribute link,
             @Nullable StoredAttribute by,
             @Nullable Object raw,
@@ -145,7 +148,15 @@ final class PairRun {
             return;
         }
         boolean entity = link.target().type().isInstance(raw);
-        new Cell(label, link, null, entity ? null : by).put(raw, values, report);
+        Cell cell = new Cell(label, link, null, entity ? null : by);
+        if (texts && raw instanceof String text) {
+            cell.putText(text, values, report);
+            if (text.isEmpty()) {
+                report.problem(label, null, "is missing; a pair has two ends");
+            }
+        } else {
+            cell.put(raw, values, report);
+        }
     }
 
     private static String label(LinkAttribute link, @Nullable StoredAttribute by) {

@@ -1,9 +1,8 @@
 package io.bathra.bulk;
 
-import io.bathra.attr.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
-import io.bathra.link.Links;
+import io.bathra.model.Attribute;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.PivotAttribute;
 import io.bathra.model.StoredAttribute;
@@ -35,13 +34,16 @@ public final class Pairs<E, F> {
     private final Bulk.Options options;
     private final @Nullable StoredAttribute ownerBy;
     private final @Nullable StoredAttribute otherBy;
+    private final boolean texts;
 
     private Pairs(
             BulkPlace place,
             PivotAttribute pivot,
             Bulk.Options options,
             @Nullable StoredAttribute ownerBy,
-            @Nullable StoredAttribute otherBy) {
+            @Nullable StoredAttribute otherBy,
+            boolean texts) {
+        this.texts = texts;
         this.place = place;
         this.pivot = pivot;
         this.options = options;
@@ -49,25 +51,37 @@ public final class Pairs<E, F> {
         this.otherBy = otherBy;
     }
 
-    static <E, F> Pairs<E, F> of(
-            BulkPlace place, ModelEntity<E> entity, Attr<? super E, Links<F>> attr, Bulk.Options options) {
-        if (!(entity.attribute(Accessor.of(attr)) instanceof PivotAttribute pivot)) {
-            throw new BathraException(Accessor.of(attr)
-                    + " is no pivot: its rows have the foreign key themselves; store them with that link");
+    static <E, F> Pairs<E, F> of(BulkPlace place, Attribute attribute, Bulk.Options options) {
+        if (!(attribute instanceof PivotAttribute pivot)) {
+            throw new BathraException(
+                    attribute + " is no pivot: its rows have the foreign key themselves; store them with that link");
         }
-        return new Pairs<>(place, pivot, options, null, null);
+        return new Pairs<>(place, pivot, options, null, null, false);
     }
 
     /** Owners are told by an attribute that is unique. */
     public Pairs<E, F> owners(Attr<? super E, ?> by) {
-        return new Pairs<>(
-                place, pivot, options, On.<E>on(by).single(pivot.near().target()), otherBy);
+        return owners(On.<E>on(by));
+    }
+
+    /** Owners are told by an attribute that is unique. */
+    public Pairs<E, F> owners(On<? super E> by) {
+        return new Pairs<>(place, pivot, options, by.single(pivot.near().target()), otherBy, texts);
     }
 
     /** The others are told by an attribute that is unique. */
     public Pairs<E, F> others(Attr<? super F, ?> by) {
-        return new Pairs<>(
-                place, pivot, options, ownerBy, On.<F>on(by).single(pivot.far().target()));
+        return others(On.<F>on(by));
+    }
+
+    /** The others are told by an attribute that is unique. */
+    public Pairs<E, F> others(On<? super F> by) {
+        return new Pairs<>(place, pivot, options, ownerBy, by.single(pivot.far().target()), texts);
+    }
+
+    /** Both ends are told by texts, which become what the columns keep: lines of a file. */
+    public Pairs<E, F> texts() {
+        return new Pairs<>(place, pivot, options, ownerBy, otherBy, true);
     }
 
     /** Adds pairs; those that are there are counted as skipped. In an order that is kept, they come last. */
@@ -110,7 +124,7 @@ public final class Pairs<E, F> {
                 List.of(pivot.pivot().rows(), pivot.near().target(), pivot.far().target()));
         return place.run(
                 touched,
-                (transaction, keys) ->
-                        call.with(new PairRun(pivot, options, transaction, cause + " in " + pivot, ownerBy, otherBy)));
+                (transaction, keys) -> call.with(
+                        new PairRun(pivot, options, transaction, cause + " in " + pivot, ownerBy, otherBy, texts)));
     }
 }

@@ -112,34 +112,60 @@ interface RowReading<R> {
 
     /** Maps by the names of attributes; all have the keys of the first. */
     static RowReading<Map<String, ?>> ofMaps(ModelEntity<?> entity, Map<String, ?> first) {
-        List<String> names = List.copyOf(first.keySet());
-        Set<String> expected = new LinkedHashSet<>(names);
-        List<Cell> cells = names.stream().map(name -> Cell.of(entity, name)).toList();
-        return new OfCells<>(entity, cells) {
-            @Override
-            public @Nullable Object[] read(Map<String, ?> row, ValueCheck.Report report) {
-                if (!expected.equals(row.keySet())) {
-                    Set<String> missing = new LinkedHashSet<>(expected);
-                    missing.removeAll(row.keySet());
-                    Set<String> more = new LinkedHashSet<>(row.keySet());
-                    more.removeAll(expected);
-                    report.problem(
-                            "*",
-                            row.keySet(),
-                            "has other keys than the first row"
-                                    + (missing.isEmpty() ? "" : ": " + missing + " is missing")
-                                    + (more.isEmpty() ? "" : ": " + more + " is more")
-                                    + "; give all rows the same keys, with null for what is not known");
-                }
-                return super.read(row, report);
-            }
+        return new OfMaps<>(entity, first);
+    }
 
+    /** Maps of texts by the names of attributes; all have the keys of the first. */
+    static RowReading<Map<String, @Nullable String>> ofTexts(
+            ModelEntity<?> entity, Map<String, @Nullable String> first) {
+        return new OfMaps<>(entity, first) {
             @Override
-            @Nullable
-            Object value(Map<String, ?> row, int cell) {
-                return row.get(names.get(cell));
+            void put(Cell cell, @Nullable Object value, @Nullable Object[] values, ValueCheck.Report report) {
+                cell.putText((String) value, values, report);
             }
         };
+    }
+
+    /**
+     * Maps.
+     *
+     * @param <M> what rows are given as
+     */
+    class OfMaps<M extends Map<String, ?>> extends OfCells<M> {
+        private final List<String> names;
+        private final Set<String> expected;
+
+        OfMaps(ModelEntity<?> entity, M first) {
+            super(
+                    entity,
+                    first.keySet().stream().map(name -> Cell.of(entity, name)).toList());
+            this.names = List.copyOf(first.keySet());
+            this.expected = new LinkedHashSet<>(names);
+        }
+
+        @Override
+        public @Nullable Object[] read(M row, ValueCheck.Report report) {
+            if (!expected.equals(row.keySet())) {
+                Set<String> missing = new LinkedHashSet<>(expected);
+                missing.removeAll(row.keySet());
+                Set<String> more = new LinkedHashSet<>(row.keySet());
+                more.removeAll(expected);
+                report.problem(
+                        "*",
+                        row.keySet(),
+                        "has other keys than the first row"
+                                + (missing.isEmpty() ? "" : ": " + missing + " is missing")
+                                + (more.isEmpty() ? "" : ": " + more + " is more")
+                                + "; give all rows the same keys, with null for what is not known");
+            }
+            return super.read(row, report);
+        }
+
+        @Override
+        @Nullable
+        Object value(M row, int cell) {
+            return row.get(names.get(cell));
+        }
     }
 
     /** Rows whose values have names. */
@@ -168,6 +194,11 @@ interface RowReading<R> {
         /** The value of one cell. */
         abstract @Nullable Object value(R row, int cell);
 
+        /** Puts the value of one cell where it belongs. */
+        void put(Cell cell, @Nullable Object value, @Nullable Object[] values, ValueCheck.Report report) {
+            cell.put(value, values, report);
+        }
+
         @Override
         public List<StoredAttribute> given() {
             return given;
@@ -177,7 +208,7 @@ interface RowReading<R> {
         public @Nullable Object[] read(R row, ValueCheck.Report report) {
             @Nullable Object[] values = new Object[entity.stored().size()];
             for (int i = 0; i < cells.size(); i++) {
-                cells.get(i).put(value(row, i), values, report);
+                put(cells.get(i), value(row, i), values, report);
             }
             for (int i = 0; i < cells.size(); i++) {
                 cells.get(i).close(values);

@@ -61,7 +61,16 @@ public abstract class Database {
      * @throws BathraException when it is none that Bathra knows
      */
     public static Database of(Connection connection, @Nullable String schema) throws SQLException {
-        String product = connection.getMetaData().getDatabaseProductName();
+        return named(connection.getMetaData().getDatabaseProductName(), schema);
+    }
+
+    /**
+     * The database of a name.
+     *
+     * @param schema where the tables are; null for the connection's own
+     * @throws BathraException when it is none that Bathra knows
+     */
+    public static Database named(String product, @Nullable String schema) {
         return switch (product) {
             case "H2" -> new H2Database(schema);
             case "SQLite" -> new SqliteDatabase(schema);

@@ -11,6 +11,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.bulk.BulkResult;
+import io.bathra.bulk.On;
 import io.bathra.bulk.Pair;
 import io.bathra.bulk.Rejection;
 import io.bathra.error.InvalidChangesException;
@@ -174,6 +175,20 @@ class BulkPairsTest {
                 .singleElement()
                 .satisfies(rejection -> assertThat(rejection.reason())
                         .isEqualTo("leads to no Call; store that first, or mend the value"));
+    }
+
+    @Test
+    void toolsNameEverythingAtRunTime() {
+        BulkResult result = store.bulk(Call.class)
+                .pairs("pilots")
+                .texts()
+                .others(On.named(List.of("licence")))
+                .add(List.of(Pair.of("1", "P1"), Pair.of("2", "P1"), Pair.of("2", "P2")));
+        assertThat(result.inserted()).isEqualTo(3);
+        assertThatThrownBy(() -> store.bulk(Call.class).pairs("pilots").texts().add(List.of(Pair.of("first", "1"))))
+                .hasMessageContaining("Call.id = first: is not a whole number, such as 42");
+        assertThatThrownBy(() -> store.bulk(Call.class).pairs("reference"))
+                .hasMessageContaining("Call.reference is no pivot");
     }
 
     @Test

@@ -18,6 +18,8 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.bulk.BulkProgress;
 import io.bathra.bulk.BulkResult;
+import io.bathra.bulk.On;
+import io.bathra.bulk.Overwrite;
 import io.bathra.bulk.Rejection;
 import io.bathra.error.BathraException;
 import io.bathra.error.InvalidChangesException;
@@ -32,6 +34,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -72,6 +75,7 @@ class BulkTest {
         private Size size;
         private Instant created;
         private Instant touched;
+        private Instant opened;
         private int revision;
         private final Link<Yard> yard = Link.empty();
 
@@ -326,6 +330,56 @@ class BulkTest {
         assertThat(read("A").size.length()).isEqualByComparingTo("3");
         assertThat(read("B").size).isNull();
         assertThat(read("B").yard.key()).isEqualTo(yard.id);
+    }
+
+    @Test
+    void textsBecomeWhatColumnsKeep() {
+        store.bulk(Yard.class).texts().insert(List.of(Map.of("code", "N", "places", "40")));
+        List<Rejection> rejections = new ArrayList<>();
+        BulkResult result = store.bulk(Container.class)
+                .texts()
+                .rejectTo(rejections::add)
+                .upsert(
+                        List.of(
+                                line("A", "1200", "6.10", "N", "2026-04-01T06:30:00Z"),
+                                line("B", "heavy", "6.10", "N", ""),
+                                line("C", "3", "wide", "N", ""),
+                                line("D", "4", "", "X", "yesterday"),
+                                line("E", "5", "", "", "")),
+                        On.named(List.of("serial")),
+                        Overwrite.named(List.of("kilos")));
+        assertThat(List.of(result.inserted(), result.rejected())).containsExactly(2L, 3L);
+        assertThat(rejections)
+                .extracting(rejection -> rejection.row() + " " + rejection.attribute() + " " + rejection.reason())
+                .containsExactly(
+                        "2 kilos is not a whole number of 32 bits, such as 42",
+                        "3 size_length is not a decimal number, such as 12.5",
+                        "3 size.width is not a decimal number, such as 12.5",
+                        "4 opened is not a moment with its zone, such as 2026-04-01T06:30:00Z",
+                        "4 yard.code names no Yard; store that first, or mend the value");
+        Container stored = read("A");
+        assertThat(stored.kilos).isEqualTo(1_200);
+        assertThat(stored.size.length()).isEqualByComparingTo("6.10");
+        assertThat(stored.opened).isEqualTo("2026-04-01T06:30:00Z");
+        assertThat(read("E").yard.isEmpty()).isTrue();
+        assertThat(read("E").seal).isNull();
+        assertThatThrownBy(() -> store.bulk(Container.class)
+                        .texts()
+                        .insert(List.of(Map.of("serial", "F", "kilos", "1", "size", "2 x 3"))))
+                .hasMessageContaining(
+                        "'size' lies in several columns, which one text cannot give; give size.length, size.width");
+    }
+
+    private static Map<String, String> line(String serial, String kilos, String length, String yard, String opened) {
+        Map<String, String> line = new LinkedHashMap<>();
+        line.put("serial", serial);
+        line.put("kilos", kilos);
+        line.put("seal", "");
+        line.put("size_length", length); // a column's name
+        line.put("size.width", length);
+        line.put("yard.code", yard);
+        line.put("opened", opened);
+        return line;
     }
 
     @Test
