@@ -31,6 +31,11 @@ final class Server implements AutoCloseable {
         try {
             return switch (database) {
                 case "h2" -> new Server("jdbc:h2:mem:bench", () -> {});
+                case "h2 file" ->
+                    new Server(
+                            "jdbc:h2:file:"
+                                    + Files.createTempDirectory("bathra-bench").resolve("bench"),
+                            () -> {});
                 case "sqlite" ->
                     new Server(
                             "jdbc:sqlite:" + Files.createTempFile("bathra-bench", ".db")

@@ -58,7 +58,7 @@ public final class Bulk<E, R> {
             Consumer<? super BulkProgress> progress,
             @Nullable Consumer<? super Rejection> rejects) {
         /** A refused portion is divided and written again, so it is better small. */
-        private static final int WITH_REJECTS = 2_000;
+        private static final int WITH_REJECTS = 1_000;
 
         private static final int WITHOUT = 10_000;
 
