@@ -23,16 +23,37 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "bathra",
         description = "Bathra keeps object graphs in SQL databases, and shows what it does.",
-        subcommands = DemoCommand.class,
+        subcommands = {
+            DemoCommand.class,
+            ShowCommand.class,
+            SchemaCommand.class,
+            LoadCommand.class,
+            SampleCommand.class,
+            ExampleCommand.class
+        },
         mixinStandardHelpOptions = true,
         versionProvider = Bathra.Version.class,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
             "0:done",
             "1:the work failed: a database that cannot be reached, a file that cannot be read",
-            "2:the command was not understood"
+            "2:the command was not understood",
+            "3:done, but there is something to look at: differences, rejected lines",
+            "130:interrupted; nothing was stored"
+        },
+        footerHeading = "%nExamples:%n",
+        footer = {
+            "  bathra demo                              a season of the harbour office, step by step",
+            "  bathra show --draw harbour.svg           its model, drawn",
+            "  bathra schema create                     its tables, on an embedded database",
+            "  bathra sample files/                     files to load",
+            "  bathra load Operator files/operators.csv",
+            "  bathra example                           programs to read and run",
+            "Each command has a --help of its own."
         })
 public final class Bathra implements Runnable {
+    private static final int HELP_WIDTH = 110;
+
     @Spec
     private CommandSpec spec = CommandSpec.create();
 
@@ -57,14 +78,18 @@ public final class Bathra implements Runnable {
                 .setErr(err)
                 .setExecutionExceptionHandler(Bathra::report)
                 .setParameterExceptionHandler(Bathra::reject)
+                .setUsageHelpWidth(HELP_WIDTH)
+                .setCaseInsensitiveEnumValuesAllowed(true)
+                .setColorScheme(CommandLine.Help.defaultColorScheme(Talk.ansi()))
                 .execute(args);
     }
 
     /** What the user can do something about is a plain message; anything else is a fault of ours and shows all. */
     private static int report(Exception e, CommandLine command, CommandLine.ParseResult parsed) throws Exception {
-        if (e instanceof BathraException || e instanceof BadLineException) {
+        boolean stopped = e instanceof Interruption.Stop;
+        if (stopped || e instanceof BathraException || e instanceof BadLineException) {
             command.getErr().println("bathra: " + e.getMessage());
-            return 1;
+            return stopped ? ExitCode.INTERRUPTED : ExitCode.FAILED;
         }
         throw e;
     }
@@ -73,12 +98,12 @@ public final class Bathra implements Runnable {
         CommandLine command = e.getCommandLine();
         command.getErr().println("bathra: " + e.getMessage());
         command.getErr().println("Try '" + command.getCommandSpec().qualifiedName() + " --help'.");
-        return 2;
+        return ExitCode.NOT_UNDERSTOOD;
     }
 
     @Override
     public void run() {
-        throw new ParameterException(spec.commandLine(), "name a command: demo");
+        throw new ParameterException(spec.commandLine(), "name a command: demo, show, schema, load, sample or example");
     }
 
     /** The version that the build has written beside this class. */

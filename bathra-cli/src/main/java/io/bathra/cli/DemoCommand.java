@@ -1,6 +1,6 @@
 package io.bathra.cli;
 
-import io.bathra.Store;
+import io.bathra.cli.DatabaseOptions.Opened;
 import io.bathra.error.BathraException;
 import io.bathra.examples.harbour.Harbour;
 import io.bathra.examples.harbour.Season;
@@ -8,7 +8,7 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Help.Ansi;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
@@ -16,6 +16,7 @@ import picocli.CommandLine.Spec;
 /** Stores a season of the harbour office, lives through a working day, and shows each step. */
 @Command(
         name = "demo",
+        header = "Tells the story of a harbour office on a database of yours, or an embedded one.",
         description = {
             "Stores a season of a made-up harbour office, lives through a working day, and shows each step:",
             "the model, the plan, the SQL, the changes found, and the row counts in the end."
@@ -24,7 +25,7 @@ import picocli.CommandLine.Spec;
         footerHeading = "%nExamples:%n",
         footer = {
             "  bathra demo",
-            "  bathra demo --url jdbc:postgresql://localhost/harbour --user me --password secret",
+            "  bathra demo --url jdbc:postgresql://localhost/harbour --user me --password",
             "  bathra demo --data my-season/"
         })
 final class DemoCommand implements Runnable {
@@ -33,27 +34,16 @@ final class DemoCommand implements Runnable {
     @Spec
     private CommandSpec spec = CommandSpec.create();
 
-    @Option(
-            names = "--url",
-            paramLabel = "URL",
-            description = "The database, as a JDBC URL. An embedded H2 in memory if left out.")
-    private String url = EMBEDDED;
+    @Mixin
+    private SettingsOption settings = new SettingsOption();
 
-    @Option(names = "--user", paramLabel = "NAME", description = "The database's user.")
-    private @Nullable String user;
-
-    @Option(
-            names = "--password",
-            paramLabel = "WORD",
-            description = "The user's password. Asked for when no word follows.",
-            arity = "0..1",
-            interactive = true)
-    private @Nullable String password;
+    @Mixin
+    private DatabaseOptions database = new DatabaseOptions();
 
     @Option(
             names = "--data",
             paramLabel = "FOLDER",
-            description = "A folder with the six CSV files of a season of your own.")
+            description = "A folder with the eight CSV files of a season of your own.")
     private @Nullable Path folder;
 
     @Option(names = "--wipe", description = "First removes whatever rows an earlier demo has left in that database.")
@@ -63,26 +53,22 @@ final class DemoCommand implements Runnable {
     public void run() {
         PrintWriter out = spec.commandLine().getOut();
         Season season = folder == null ? Season.shipped() : Season.in(folder);
-        try (Store store = Store.open(Harbour.MODEL, url, user, password)) {
-            DemoStory story = new DemoStory(store, season, out, ansi());
-            story.tellModel(url);
+        try (Opened opened = database.open(settings, Harbour.MODEL, EMBEDDED)) {
+            DemoStory story = new DemoStory(opened.store(), season, out, Talk.ansi());
+            story.tellModel(opened.place());
             story.createTables();
             if (wipe) {
                 story.wipe();
             } else if (story.hasRows()) {
-                throw new BathraException("the harbour's tables in " + url
+                throw new BathraException("the harbour's tables in " + opened.place()
                         + " have rows already; run the demo with --wipe" + " to remove them, or on another database");
             }
             story.storeSeason();
             story.readWithoutDetours();
             story.liveADay();
+            story.storeMany();
             story.checkAgainstFiles();
+            story.sayWhatIsNext();
         }
-    }
-
-    /** Colours only for a terminal, and not where NO_COLOR is set. */
-    private static Ansi ansi() {
-        boolean terminal = System.console() != null && System.getenv("NO_COLOR") == null;
-        return terminal ? Ansi.ON : Ansi.OFF;
     }
 }

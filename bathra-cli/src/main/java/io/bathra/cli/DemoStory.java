@@ -1,5 +1,7 @@
 package io.bathra.cli;
 
+import static io.bathra.bulk.On.on;
+import static io.bathra.bulk.Overwrite.overwrite;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.FlushReport.Rows;
@@ -8,9 +10,13 @@ import io.bathra.SchemaReport;
 import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.bulk.BulkResult;
 import io.bathra.error.BathraException;
 import io.bathra.examples.harbour.Berth;
 import io.bathra.examples.harbour.CallStatus;
+import io.bathra.examples.harbour.Container;
+import io.bathra.examples.harbour.Containers;
+import io.bathra.examples.harbour.Operator;
 import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
@@ -33,6 +39,8 @@ final class DemoStory {
     /** Fits a terminal window of usual width. */
     private static final int WIDTH = 132;
 
+    private static final int CONTAINERS = 20_000;
+
     private final Store store;
     private final Season season;
     private final PrintWriter out;
@@ -46,8 +54,8 @@ final class DemoStory {
         this.ansi = ansi;
     }
 
-    void tellModel(String url) {
-        head("The model '%s', on %s (%s)", store.model().name(), store.databaseName(), url);
+    void tellModel(String place) {
+        head("The model '%s', on %s", store.model().name(), place);
         for (ModelEntity<?> entity : store.model().entities()) {
             List<String> associations = new ArrayList<>();
             entity.links()
@@ -78,9 +86,13 @@ final class DemoStory {
     }
 
     void wipe() {
-        store.run(work -> store.model()
-                .entities()
-                .forEach(entity -> work.from(entity.type()).list().forEach(work::remove)));
+        store.run(work -> store.model().entities().forEach(entity -> {
+            if (entity.type() == Container.class) {
+                work.from(Container.class).delete(); // there may be many
+            } else {
+                work.from(entity.type()).list().forEach(work::remove);
+            }
+        }));
     }
 
     void storeSeason() {
@@ -177,6 +189,24 @@ final class DemoStory {
         return rows.inserted() - rows.deleted();
     }
 
+    void storeMany() {
+        List<Operator> operators = store.call(work -> work.from(Operator.class).list());
+        head("Many rows: containers in bulk, untracked, in portions, by the fastest way of this database");
+        BulkResult inserted = store.bulk(Container.class).insert(Containers.of(operators, CONTAINERS));
+        line("insert of a stream:           %s", inserted);
+        BulkResult upserted = store.bulk(Container.class)
+                .upsert(
+                        Containers.of(operators, CONTAINERS / 10 * 11).peek(container -> {
+                            if (container.serial().endsWith("7")) {
+                                container.weigh(container.grossKilos() + 250);
+                            }
+                        }),
+                        on(Container::serial),
+                        overwrite(Container::grossKilos));
+        line("the same, heavier, and more:  %s", upserted);
+        expected.merge("Container", (int) (inserted.inserted() + upserted.inserted()), Integer::sum);
+    }
+
     void checkAgainstFiles() {
         head("Rows in the database, against the lines of the files");
         boolean right = true;
@@ -189,13 +219,24 @@ final class DemoStory {
                 right &= same;
                 line(
                         "%-9s %5d rows = %5d lines %s %s",
-                        entity.name(), rows, lines, change == 0 ? "    " : "- " + -change, same ? "" : "  WRONG");
+                        entity.name(),
+                        rows,
+                        lines,
+                        change == 0 ? "" : change < 0 ? "- " + -change : "+ " + change + " in bulk",
+                        same ? "" : "  WRONG");
             }
         }
         if (!right) {
             throw new BathraException(
                     "the database does not hold what the files say; somebody else may have written to it");
         }
+    }
+
+    void sayWhatIsNext() {
+        head("What next");
+        line("bathra show --draw harbour.svg    the model, drawn");
+        line("bathra example                    programs to read and to run");
+        line("docs/guide                        one page for each step of the work");
         out.println();
     }
 

@@ -9,6 +9,7 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -96,6 +97,16 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
                 .mapToInt(constant -> ((Enum<?>) constant).name().length())
                 .max()
                 .orElse(1);
+    }
+
+    /** In words: {@code text(80)}, {@code decimal(6, 2)}, {@code date time}, the name of an enum. */
+    public String words() {
+        return switch (kind) {
+            case STRING -> "text" + (length > 0 ? "(" + length + ")" : "");
+            case DECIMAL -> "decimal(" + precision + ", " + scale + ")";
+            case ENUM -> javaType.getSimpleName();
+            default -> kind.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+        };
     }
 
     /** The same with other digits behind the point, for what is computed and not kept. */

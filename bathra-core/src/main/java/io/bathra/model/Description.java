@@ -12,15 +12,19 @@ final class Description {
     private Description() {}
 
     static String of(Model model) {
+        return model.entities().stream()
+                .map(Description::of)
+                .collect(Collectors.joining("\n\n", "model " + model.name() + "\n\n", ""));
+    }
+
+    static String of(ModelEntity<?> entity) {
         Description description = new Description();
-        description.text.append("model ").append(model.name());
-        model.entities().forEach(description::entity);
+        description.entity(entity);
         return description.text.toString();
     }
 
     private void entity(ModelEntity<?> entity) {
-        text.append("\n\n")
-                .append(entity.name())
+        text.append(entity.name())
                 .append(entity.isView() ? " from the view " : " in ")
                 .append(entity.table());
         line("key", names(entity.keyAttributes()) + " " + source(entity.keySource()));
@@ -130,24 +134,12 @@ final class Description {
         if (attribute.isInline()) {
             return attribute.name()
                     + attribute.columns().stream()
-                            .map(column -> column.path() + " " + type(column.type()) + (column.wanted() ? "" : "?"))
+                            .map(column -> column.path() + " " + column.type().words() + (column.wanted() ? "" : "?"))
                             .collect(Collectors.joining(", ", " (", ")"))
                     + (attribute.required() ? "" : "?");
         }
-        String words = type(attribute.columns().get(0).type());
+        String words = attribute.columns().get(0).type().words();
         return attribute.name() + " " + words + (attribute.isLater() ? " read later" : "")
                 + (attribute.required() ? "" : "?");
-    }
-
-    private static String type(ColumnType type) {
-        String words = type.kind().name().toLowerCase(Locale.ROOT).replace('_', ' ');
-        if (type.kind() == ColumnType.Kind.STRING) {
-            words = "text" + (type.length() > 0 ? "(" + type.length() + ")" : "");
-        } else if (type.kind() == ColumnType.Kind.DECIMAL) {
-            words += "(" + type.precision() + ", " + type.scale() + ")";
-        } else if (type.kind() == ColumnType.Kind.ENUM) {
-            words = type.javaType().getSimpleName();
-        }
-        return words;
     }
 }

@@ -389,6 +389,11 @@ public final class ModelEntity<E> {
         return Objects.requireNonNull(rules);
     }
 
+    /** What it holds, as a person reads it: its table, columns, associations and rules. */
+    public String describe() {
+        return Description.of(this);
+    }
+
     /** A new, empty object. */
     public E instantiate() {
         return Objects.requireNonNull(constructor.get(), () -> "the constructor given for " + name + " returned null");

@@ -45,4 +45,9 @@ public final class Berth {
     public Links<Berth> stretches() {
         return stretches;
     }
+
+    @Override
+    public String toString() {
+        return name + " (" + code + ")";
+    }
 }

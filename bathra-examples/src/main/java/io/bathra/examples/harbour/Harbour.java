@@ -13,6 +13,7 @@ import static io.bathra.model.Declare.unique;
 import static io.bathra.model.Declare.within;
 import static io.bathra.model.DeleteRule.CASCADE;
 import static io.bathra.model.DeleteRule.SET_NULL;
+import static io.bathra.query.Ask.number;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.model.Entity;
@@ -78,8 +79,15 @@ public final class Harbour {
             .link(Licence::berth, required(), onDelete(CASCADE))
             .unique(Licence::pilot, Licence::berth);
 
+    static final Entity<Container> CONTAINER = Entity.of(Container.class, Container::new)
+            .column(Container::serial, required(), length(11), unique())
+            .column(Container::kind, required())
+            .check(number(Container::grossKilos).above(0))
+            .link(Container::operator, onDelete(SET_NULL));
+
     /** The model of the harbour office. */
-    public static final Model MODEL = Model.of("harbour", OPERATOR, VESSEL, BERTH, PILOT, PORT_CALL, MOVEMENT, LICENCE);
+    public static final Model MODEL =
+            Model.of("harbour", OPERATOR, VESSEL, BERTH, PILOT, PORT_CALL, MOVEMENT, LICENCE, CONTAINER);
 
     private Harbour() {}
 }

@@ -41,4 +41,9 @@ public final class Operator {
     public Links<Vessel> vessels() {
         return vessels;
     }
+
+    @Override
+    public String toString() {
+        return name + " (" + code + ")";
+    }
 }

@@ -50,4 +50,9 @@ public final class Pilot {
     public Links<PortCall> calls() {
         return calls;
     }
+
+    @Override
+    public String toString() {
+        return name + " (" + badge + ")";
+    }
 }

@@ -1,0 +1,96 @@
+package io.bathra.cli;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import com.zaxxer.hikari.pool.HikariPool.PoolInitializationException;
+import io.bathra.Store;
+import io.bathra.error.BathraException;
+import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.model.Model;
+import java.util.Locale;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Option;
+
+/** Which database: the options of all commands that work with one. */
+final class DatabaseOptions {
+    private static final Pattern PASSWORD = Pattern.compile("(?i)((?:password|pwd)=)[^&;]*");
+    private static final int CONNECTIONS = 4;
+    private static final long CONNECTION_MILLIS = 10_000;
+
+    @Option(
+            names = "--url",
+            paramLabel = "URL",
+            description = "The database, as a JDBC URL. Without it, an embedded H2.",
+            order = 3)
+    private @Nullable String url;
+
+    @Option(names = "--user", paramLabel = "NAME", description = "The database's user.", order = 4)
+    private @Nullable String user;
+
+    @Option(
+            names = "--password",
+            paramLabel = "WORD",
+            description =
+                    "The user's password. Asked for when no word follows; BATHRA_PASSWORD keeps it out of lists of"
+                            + " processes.",
+            arity = "0..1",
+            interactive = true,
+            order = 5)
+    private @Nullable String password;
+
+    /** A store and the pool behind it. */
+    record Opened(Store store, HikariDataSource pool, String place) implements AutoCloseable {
+        @Override
+        public void close() {
+            store.close();
+            pool.close();
+        }
+    }
+
+    /** Opens a store on the database that was asked for, else on an embedded one in the working folder. */
+    Opened open(SettingsOption settings, Model of) {
+        return open(
+                settings, of, "jdbc:h2:./" + of.name().toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9_-]", "-"));
+    }
+
+    /** Opens a store on the database that was asked for. */
+    Opened open(SettingsOption settings, Model of, String otherwise) {
+        String given = settings.given(url, "url");
+        String database = given == null ? otherwise : given;
+        HikariConfig config = new HikariConfig();
+        config.setJdbcUrl(database);
+        config.setUsername(settings.given(user, "user"));
+        config.setPassword(settings.given(password, "password"));
+        config.setPoolName("bathra");
+        config.setConnectionTimeout(CONNECTION_MILLIS);
+        config.setMinimumIdle(1);
+        config.setMaximumPoolSize(database.startsWith("jdbc:sqlite") ? 1 : CONNECTIONS);
+        HikariDataSource pool = null;
+        try {
+            pool = new HikariDataSource(config);
+            Store store = Store.open(of, pool);
+            return new Opened(store, pool, store.databaseName() + " (" + withoutPassword(database) + ")");
+        } catch (RuntimeException e) {
+            if (pool != null) {
+                pool.close();
+            }
+            throw e instanceof BathraException ? e : unreachable(database, e);
+        }
+    }
+
+    private static BathraException unreachable(String database, RuntimeException e) {
+        Throwable cause = e instanceof PoolInitializationException && e.getCause() != null ? e.getCause() : e;
+        String message = String.valueOf(cause.getMessage());
+        return new DatabaseUnreachableException(
+                "no connection to the database " + withoutPassword(database) + ": "
+                        + withoutPassword(message.lines().findFirst().orElse(message))
+                        + "; check that it runs, and the URL, user and password",
+                e);
+    }
+
+    /** A URL as it may be shown. */
+    static String withoutPassword(String url) {
+        return PASSWORD.matcher(url).replaceAll("$1***");
+    }
+}

@@ -1,0 +1,54 @@
+package io.bathra.cli;
+
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * Ctrl-C while something is being written: the work is asked to stop, and the program ends when it has taken back what it had
+ * done.
+ */
+final class Interruption implements AutoCloseable {
+    private static final long MOST_SECONDS = 30;
+
+    private final CountDownLatch over = new CountDownLatch(1);
+    private final Thread hook = new Thread(this::await, "interruption");
+    private volatile boolean wanted;
+
+    /** Thrown where the work stops. */
+    static final class Stop extends RuntimeException {
+        Stop() {
+            super("interrupted; nothing was stored");
+        }
+    }
+
+    Interruption() {
+        Runtime.getRuntime().addShutdownHook(hook);
+    }
+
+    private void await() {
+        wanted = true;
+        try {
+            over.await(MOST_SECONDS, TimeUnit.SECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Stops the work when that is wanted. */
+    void check() {
+        if (wanted) {
+            throw new Stop();
+        }
+    }
+
+    /** The work is over. */
+    @Override
+    public void close() {
+        over.countDown();
+        try {
+            Runtime.getRuntime().removeShutdownHook(hook);
+        } catch (IllegalStateException e) {
+            // it runs, since the program is about to end
+        }
+    }
+}

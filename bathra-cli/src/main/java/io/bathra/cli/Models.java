@@ -1,0 +1,135 @@
+package io.bathra.cli;
+
+import io.bathra.error.BathraException;
+import io.bathra.examples.harbour.Harbour;
+import io.bathra.model.Model;
+import io.bathra.model.ModelSource;
+import java.io.File;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.lang.reflect.Field;
+import java.lang.reflect.Modifier;
+import java.net.MalformedURLException;
+import java.net.URL;
+import java.net.URLClassLoader;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.ServiceConfigurationError;
+import java.util.ServiceLoader;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Finds the model that a user means. */
+final class Models {
+    private Models() {}
+
+    /**
+     * The model in a static field, else that of the only {@link ModelSource} on a class path, else the harbour's.
+     *
+     * @param field {@code some.package.SomeClass#FIELD}; null for none
+     * @param classPath jars and folders; null for none
+     * @throws BathraException when there is no such model, or more than one
+     */
+    static Model find(@Nullable String field, @Nullable String classPath) {
+        if (field == null && classPath == null) {
+            return Harbour.MODEL;
+        }
+        ClassLoader loader = classPath == null ? Models.class.getClassLoader() : loader(classPath);
+        Thread.currentThread().setContextClassLoader(loader); // JSON codecs are looked for there
+        return field != null ? inField(loader, field) : provided(loader, String.valueOf(classPath));
+    }
+
+    private static ClassLoader loader(String classPath) {
+        List<URL> urls = new ArrayList<>();
+        for (String entry : classPath.split(Pattern.quote(File.pathSeparator))) {
+            boolean all = entry.endsWith(File.separator + "*");
+            Path path = Path.of(all ? entry.substring(0, entry.length() - 2) : entry);
+            if (!Files.exists(path)) {
+                throw new BathraException("there is no " + path.toAbsolutePath()
+                        + ", which --classpath names; build it, or mend the path");
+            }
+            try (Stream<Path> jars = all ? Files.list(path) : Stream.of(path)) {
+                for (Path one : jars.filter(file -> !all || file.toString().endsWith(".jar"))
+                        .sorted()
+                        .toList()) {
+                    urls.add(one.toUri().toURL());
+                }
+            } catch (MalformedURLException e) {
+                throw new UncheckedIOException(e);
+            } catch (IOException e) {
+                throw new BathraException(path + " cannot be read: " + e, e);
+            }
+        }
+        return new URLClassLoader(urls.toArray(URL[]::new), Models.class.getClassLoader());
+    }
+
+    private static Model inField(ClassLoader loader, String name) {
+        int hash = name.indexOf('#');
+        if (hash <= 0 || hash == name.length() - 1) {
+            throw new BathraException(
+                    "--model takes a class and a static field, such as com.example.Fleet#MODEL, not '" + name + "'");
+        }
+        String type = name.substring(0, hash);
+        String field = name.substring(hash + 1);
+        try {
+            Class<?> owner = Class.forName(type, true, loader);
+            Field found = owner.getDeclaredField(field);
+            if (!Modifier.isStatic(found.getModifiers()) || !Model.class.isAssignableFrom(found.getType())) {
+                throw new BathraException(name + " is no static field with a Model");
+            }
+            if (!found.trySetAccessible()) {
+                throw new BathraException(name + " cannot be read; make it public, in a public class");
+            }
+            Object model = found.get(null);
+            if (model == null) {
+                throw new BathraException(name + " is null");
+            }
+            return (Model) model;
+        } catch (ClassNotFoundException e) {
+            throw new BathraException(
+                    "there is no class " + type + " on the class path; name it in full, and its jar in --classpath", e);
+        } catch (NoSuchFieldException e) {
+            throw new BathraException(type + " has no field " + field + "; name a static field with a Model", e);
+        } catch (IllegalAccessException e) {
+            throw new BathraException(name + " cannot be read: " + e, e);
+        } catch (ExceptionInInitializerError | NoClassDefFoundError e) {
+            throw failed(type, e);
+        }
+    }
+
+    private static Model provided(ClassLoader loader, String classPath) {
+        try {
+            List<ModelSource> sources = ServiceLoader.load(ModelSource.class, loader).stream()
+                    .map(ServiceLoader.Provider::get)
+                    .toList();
+            if (sources.size() == 1) {
+                return sources.get(0).model();
+            }
+            throw new BathraException(
+                    sources.isEmpty()
+                            ? classPath + " names no ModelSource in META-INF/services/" + ModelSource.class.getName()
+                                    + "; name one there, or say --model some.Class#FIELD"
+                            : "there are several models: "
+                                    + sources.stream()
+                                            .map(source -> source.getClass().getName())
+                                            .collect(Collectors.joining(", "))
+                                    + "; say which by --model some.Class#FIELD");
+        } catch (ServiceConfigurationError | ExceptionInInitializerError | NoClassDefFoundError e) {
+            throw failed("the ModelSource on " + classPath, e);
+        }
+    }
+
+    private static BathraException failed(String what, Throwable e) {
+        Throwable cause = e;
+        while (cause.getCause() != null) {
+            cause = cause.getCause();
+        }
+        return new BathraException(
+                what + " does not start: " + (cause instanceof BathraException ? cause.getMessage() : cause.toString()),
+                e);
+    }
+}

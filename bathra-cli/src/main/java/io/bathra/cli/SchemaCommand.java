@@ -1,0 +1,209 @@
+package io.bathra.cli;
+
+import io.bathra.DatabaseProduct;
+import io.bathra.SchemaReport;
+import io.bathra.cli.DatabaseOptions.Opened;
+import io.bathra.model.Model;
+import io.bathra.schema.Difference;
+import java.io.PrintWriter;
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Help.Ansi;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** The tables of a model: as SQL, created, or compared with those of a database. */
+@Command(
+        name = "schema",
+        header = "Prints, creates or verifies the tables of a model.",
+        subcommands = {SchemaCommand.Print.class, SchemaCommand.Create.class, SchemaCommand.Verify.class},
+        mixinStandardHelpOptions = true,
+        footerHeading = "%nExamples:%n",
+        footer = {
+            "  bathra schema print --for mariadb",
+            "  bathra schema create --url jdbc:postgresql://localhost/harbour --user me --password",
+            "  bathra schema verify --url jdbc:sqlite:harbour.db"
+        })
+final class SchemaCommand implements Runnable {
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Override
+    public void run() {
+        throw new ParameterException(spec.commandLine(), "say what to do with the schema: print, create or verify");
+    }
+
+    /** Prints the statements that create all tables. */
+    @Command(
+            name = "print",
+            header = "Prints the statements that create all tables.",
+            description = "Prints the statements that create all tables in an empty database. None need be there.",
+            mixinStandardHelpOptions = true,
+            footerHeading = "%nExamples:%n",
+            footer = {"  bathra schema print", "  bathra schema print --for postgresql > harbour.sql"})
+    static final class Print implements Runnable {
+        @Spec
+        private CommandSpec spec = CommandSpec.create();
+
+        @Mixin
+        private SettingsOption settings = new SettingsOption();
+
+        @Mixin
+        private ModelOptions models = new ModelOptions();
+
+        @Mixin
+        private DatabaseOptions database = new DatabaseOptions();
+
+        @Option(
+                names = "--for",
+                paramLabel = "DATABASE",
+                description = "One of ${COMPLETION-CANDIDATES}. If left out: the database of --url, else H2.")
+        private @Nullable DatabaseProduct product;
+
+        @Override
+        public void run() {
+            Model model = models.model(settings);
+            PrintWriter out = new Talk(spec).out();
+            statements(model).forEach(statement -> out.println(statement + ";"));
+        }
+
+        private List<String> statements(Model model) {
+            if (product != null) {
+                return product.createStatements(model);
+            }
+            try (Opened opened = database.open(settings, model, "jdbc:h2:mem:print")) {
+                return opened.store().schema().statements();
+            }
+        }
+    }
+
+    /** Creates what is missing. */
+    @Command(
+            name = "create",
+            header = "Creates the tables that are not there.",
+            description = "Creates the tables that are not there; tables that are there are left alone.",
+            mixinStandardHelpOptions = true,
+            exitCodeListHeading = "%nExit codes:%n",
+            exitCodeList = {"0:all tables are as they should be", "3:tables that were there lack something"},
+            footerHeading = "%nExamples:%n",
+            footer = {
+                "  bathra schema create",
+                "  bathra schema create --url jdbc:mariadb://localhost/harbour --user me --password"
+            })
+    static final class Create implements Callable<Integer> {
+        @Spec
+        private CommandSpec spec = CommandSpec.create();
+
+        @Mixin
+        private SettingsOption settings = new SettingsOption();
+
+        @Mixin
+        private ModelOptions models = new ModelOptions();
+
+        @Mixin
+        private DatabaseOptions database = new DatabaseOptions();
+
+        @Option(names = "--json", description = "Prints the report as JSON.")
+        private boolean json;
+
+        @Override
+        public Integer call() {
+            Talk talk = new Talk(spec);
+            Model model = models.model(settings);
+            try (Opened opened = database.open(settings, model)) {
+                SchemaReport report = opened.store().schema().createMissing();
+                if (json) {
+                    talk.json(report);
+                } else {
+                    report.statements().forEach(statement -> talk.out().println(statement + ";"));
+                    talk.err()
+                            .println(
+                                    report.nothingToDo()
+                                            ? "nothing to do: all tables of '" + model.name() + "' are there, on "
+                                                    + opened.place()
+                                            : report.statements().size() + " statements executed on " + opened.place());
+                    tell(report.lacking(), talk.err());
+                }
+                return report.lacking().isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
+            }
+        }
+    }
+
+    /** Compares. */
+    @Command(
+            name = "verify",
+            header = "Compares a database with the model.",
+            description = "Compares a database with the model, and lists the differences.",
+            mixinStandardHelpOptions = true,
+            exitCodeListHeading = "%nExit codes:%n",
+            exitCodeList = {"0:no difference", "3:there are differences"},
+            footerHeading = "%nExamples:%n",
+            footer = {
+                "  bathra schema verify",
+                "  bathra schema verify --url jdbc:postgresql://localhost/harbour --user me --password --json"
+            })
+    static final class Verify implements Callable<Integer> {
+        @Spec
+        private CommandSpec spec = CommandSpec.create();
+
+        @Mixin
+        private SettingsOption settings = new SettingsOption();
+
+        @Mixin
+        private ModelOptions models = new ModelOptions();
+
+        @Mixin
+        private DatabaseOptions database = new DatabaseOptions();
+
+        @Option(names = "--json", description = "Prints the differences as JSON.")
+        private boolean json;
+
+        @Override
+        public Integer call() {
+            Talk talk = new Talk(spec);
+            Model model = models.model(settings);
+            try (Opened opened = database.open(settings, model)) {
+                List<Difference> differences = opened.store().schema().verify();
+                if (json) {
+                    talk.json(differences);
+                } else {
+                    tell(differences, talk.out());
+                    int tables = model.tables().size();
+                    talk.err()
+                            .println((differences.isEmpty()
+                                            ? "no difference"
+                                            : differences.size()
+                                                    + " differences (! has to be mended, ~ is more than the"
+                                                    + " model asks for)")
+                                    + ": " + tables + " tables of '" + model.name() + "' compared, on "
+                                    + opened.place());
+                }
+                return differences.isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
+            }
+        }
+    }
+
+    /** Differences by table. */
+    private static void tell(List<Difference> differences, PrintWriter writer) {
+        Ansi ansi = Talk.ansi();
+        String table = "";
+        for (Difference difference : differences) {
+            String place = difference.place();
+            int dot = place.indexOf('.');
+            String own = dot < 0 ? place : place.substring(0, dot);
+            if (!own.equals(table)) {
+                writer.println(ansi.string("@|bold " + own + "|@"));
+                table = own;
+            }
+            String inside = dot < 0 ? "" : place.substring(dot + 1) + ": ";
+            String line = inside + difference.found();
+            String mark = difference.lacking() ? "@|red,bold !|@" : "@|yellow ~|@";
+            writer.println("  " + ansi.string(mark) + " " + line);
+        }
+    }
+}

@@ -1,0 +1,219 @@
+package io.bathra.cli.load;
+
+import io.bathra.error.BathraException;
+import io.bathra.model.ColumnAttribute;
+import io.bathra.model.LinkAttribute;
+import io.bathra.model.ModelEntity;
+import io.bathra.model.PivotAttribute;
+import io.bathra.model.StoredAttribute;
+import io.bathra.model.UniqueKey;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the columns of a file mean to an entity. A column is named like an attribute, {@code callSign}; like a column of the table,
+ * {@code call_sign} or {@code Call sign}; like a link with what is unique in its target, {@code vessel.imo}; or like a pivot, with
+ * a list of what is unique in the elements, {@code pilots.badge}. Columns that begin with {@code #} are notes.
+ */
+public final class Columns {
+    private static final String NOTE = "#";
+
+    private final List<@Nullable String> names; // null for columns that mean nothing
+    private final List<PairColumn> pairs;
+    private final ModelEntity<?> entity;
+
+    /**
+     * A column with lists of elements.
+     *
+     * @param index its place in the file
+     * @param pivot the association
+     * @param by the attribute that tells an element; null for its key
+     */
+    public record PairColumn(
+            int index, PivotAttribute pivot, @Nullable String by) {}
+
+    private Columns(ModelEntity<?> entity, List<@Nullable String> names, List<PairColumn> pairs) {
+        this.entity = entity;
+        this.names = names;
+        this.pairs = List.copyOf(pairs);
+    }
+
+    /**
+     * Finds out what each column of a header means.
+     *
+     * @param renamed other names for columns of the file
+     * @param skipped columns that mean nothing
+     * @throws BathraException when a column means nothing to the entity
+     */
+    public static Columns of(
+            ModelEntity<?> entity, List<String> header, Map<String, String> renamed, Set<String> skipped) {
+        for (String given : renamed.keySet()) {
+            refuseUnknown(header, given, "--map");
+        }
+        for (String given : skipped) {
+            refuseUnknown(header, given, "--skip");
+        }
+        List<@Nullable String> names = new ArrayList<>();
+        List<PairColumn> pairs = new ArrayList<>();
+        for (int i = 0; i < header.size(); i++) {
+            String column = header.get(i);
+            if (column.startsWith(NOTE) || skipped.contains(column)) {
+                names.add(null);
+                continue;
+            }
+            String meant = renamed.getOrDefault(column, column);
+            Optional<PairColumn> pair = pair(entity, i, meant);
+            pair.ifPresent(pairs::add);
+            names.add(pair.isPresent() ? null : name(entity, column, meant));
+        }
+        return new Columns(entity, names, pairs);
+    }
+
+    private static void refuseUnknown(List<String> header, String column, String option) {
+        if (!header.contains(column)) {
+            throw new BathraException(option + " names the column '" + column + "', but the file has " + header);
+        }
+    }
+
+    private static Optional<PairColumn> pair(ModelEntity<?> entity, int index, String name) {
+        int dot = name.indexOf('.');
+        String first = dot < 0 ? name : name.substring(0, dot);
+        return entity.pivots().stream()
+                .filter(pivot -> pivot.name().equals(first))
+                .findFirst()
+                .map(pivot -> new PairColumn(index, pivot, dot < 0 ? null : name.substring(dot + 1)));
+    }
+
+    private static String name(ModelEntity<?> entity, String column, String meant) {
+        String snake = meant.strip().replaceAll("[ -]+", "_").toLowerCase(Locale.ROOT);
+        for (String name : List.of(meant, camel(snake), snake)) {
+            if (isKnown(entity, name)) {
+                return name;
+            }
+        }
+        List<String> possible = new ArrayList<>();
+        entity.stored().forEach(attribute -> {
+            if (attribute instanceof LinkAttribute link) {
+                possible.addAll(naturals(link));
+            } else {
+                attribute.columns().forEach(one -> possible.add(one.label()));
+            }
+        });
+        entity.pivots().forEach(pivot -> uniques(pivot.target()).forEach(by -> possible.add(pivot.name() + "." + by)));
+        throw new BathraException("the column '" + column + "' means nothing to " + entity.name()
+                + (entity.parts().stream().anyMatch(parts -> parts.name().equals(meant))
+                        ? ": its parts are stored with an entity in a unit of work"
+                        : "; it has " + String.join(", ", possible) + "; say what is meant by --map '" + column
+                                + "=...', or --skip it"));
+    }
+
+    private static boolean isKnown(ModelEntity<?> entity, String name) {
+        int dot = name.indexOf('.');
+        if (dot > 0) {
+            String first = name.substring(0, dot);
+            return entity.attributeIfAny(first).isPresent();
+        }
+        return entity.attributeIfAny(name)
+                        .filter(attribute -> attribute instanceof ColumnAttribute || attribute instanceof LinkAttribute)
+                        .isPresent()
+                || entity.columns().stream().anyMatch(column -> column.name().equalsIgnoreCase(name))
+                || entity.links().stream()
+                        .anyMatch(link -> naturals(link).stream()
+                                .anyMatch(natural ->
+                                        camel(natural.replace('.', '_')).equals(name)));
+    }
+
+    private static List<String> naturals(LinkAttribute link) {
+        return uniques(link.target()).stream().map(by -> link.name() + "." + by).toList();
+    }
+
+    /** What tells a row of an entity by itself, the key last. */
+    private static List<String> uniques(ModelEntity<?> entity) {
+        List<String> uniques = new ArrayList<>();
+        for (UniqueKey key : entity.uniqueKeys()) {
+            if (key.attributes().size() == 1) {
+                uniques.add(
+                        key.primary() ? uniques.size() : 0,
+                        key.attributes().get(0).name());
+            }
+        }
+        return uniques;
+    }
+
+    private static String camel(String name) {
+        StringBuilder camel = new StringBuilder();
+        boolean upper = false;
+        for (char c : name.toCharArray()) {
+            if (c == '_') {
+                upper = true;
+            } else {
+                camel.append(upper && !camel.isEmpty() ? Character.toUpperCase(c) : c);
+                upper = false;
+            }
+        }
+        return camel.toString();
+    }
+
+    /** The columns with lists. */
+    public List<PairColumn> pairs() {
+        return pairs;
+    }
+
+    /** The row that a line stands for, its values by the names of attributes. */
+    public Map<String, @Nullable String> row(List<String> values) {
+        Map<String, @Nullable String> row = new LinkedHashMap<>();
+        for (int i = 0; i < names.size(); i++) {
+            String name = names.get(i);
+            if (name != null) {
+                row.put(name, values.get(i));
+            }
+        }
+        return row;
+    }
+
+    /** The column of the file behind a name of {@link #row}, or behind an attribute; -1 for none. */
+    public int index(String name) {
+        for (int i = 0; i < names.size(); i++) {
+            String own = names.get(i);
+            if (own != null && (own.equals(name) || camel(own).equals(name) || isColumnOf(own, name))) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    private boolean isColumnOf(String name, String attribute) {
+        return entity.attributeIfAny(attribute)
+                .filter(StoredAttribute.class::isInstance)
+                .map(StoredAttribute.class::cast)
+                .filter(stored -> stored.columns().size() == 1)
+                .filter(stored -> stored.columns().get(0).name().equalsIgnoreCase(name))
+                .isPresent();
+    }
+
+    /**
+     * The attribute that tells the owner of a line's pairs.
+     *
+     * @param preferred the attributes that tell whether a row is there; may be empty
+     * @throws BathraException when no column of the file tells it
+     */
+    public String owner(List<String> preferred) {
+        if (preferred.size() == 1 && index(preferred.get(0)) >= 0) {
+            return preferred.get(0);
+        }
+        return uniques(entity).stream()
+                .filter(name -> index(name) >= 0)
+                .findFirst()
+                .orElseThrow(() -> new BathraException("the lists in "
+                        + pairs.stream().map(pair -> pair.pivot().name()).collect(Collectors.joining(", "))
+                        + " need a column that tells the " + entity.name() + " by itself: one of "
+                        + uniques(entity)));
+    }
+}
