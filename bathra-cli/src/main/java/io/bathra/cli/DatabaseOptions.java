@@ -2,7 +2,6 @@ package io.bathra.cli;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
-import com.zaxxer.hikari.pool.HikariPool.PoolInitializationException;
 import io.bathra.Store;
 import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
@@ -80,7 +79,10 @@ final class DatabaseOptions {
     }
 
     private static BathraException unreachable(String database, RuntimeException e) {
-        Throwable cause = e instanceof PoolInitializationException && e.getCause() != null ? e.getCause() : e;
+        Throwable cause = e;
+        while (cause.getCause() != null) {
+            cause = cause.getCause(); // the pool's own words do not say why
+        }
         String message = String.valueOf(cause.getMessage());
         return new DatabaseUnreachableException(
                 "no connection to the database " + withoutPassword(database) + ": "

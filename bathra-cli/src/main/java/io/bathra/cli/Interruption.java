@@ -41,6 +41,15 @@ final class Interruption implements AutoCloseable {
         }
     }
 
+    /** An embedded database may close before the work has stopped; that it failed then is no news. */
+    void explain(RuntimeException failure) {
+        if (wanted && !(failure instanceof Stop)) {
+            Stop stop = new Stop();
+            stop.addSuppressed(failure);
+            throw stop;
+        }
+    }
+
     /** The work is over. */
     @Override
     public void close() {

@@ -180,6 +180,9 @@ final class LoadCommand implements Callable<Integer> {
                 }
             };
             return new Load(opened.store(), entity, order, watcher).run(lines);
+        } catch (RuntimeException e) {
+            interruption.explain(e);
+            throw e;
         }
     }
 
