@@ -10,8 +10,13 @@ import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.MatchResult;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javax.tools.ToolProvider;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -20,78 +25,81 @@ import org.junit.jupiter.params.provider.EnumSource;
 
 /** Models shown, created and verified: the harbour's, and one that lies outside. */
 class ModelTest {
-    private static final String FLEET = """
-            package com.example;
+    /** The page that makes a project of one's own. */
+    private static final Path PAGE = Path.of("").toAbsolutePath().resolveSibling("docs/guide/your-own-model.md");
 
-            import static io.bathra.model.Declare.*;
-
-            import io.bathra.link.Link;
-            import io.bathra.model.*;
-            import java.lang.invoke.MethodHandles;
-            import java.time.LocalDate;
-
-            public final class Fleet implements ModelSource {
-                static final class Truck {
-                    private Long id;
-                    private String plate;
-                    private LocalDate bought;
-                    String plate() { return plate; }
-                }
-
-                static final class Trip {
-                    private Long id;
-                    private int kilometres;
-                    private final Link<Truck> truck = Link.empty();
-                    Link<Truck> truck() { return truck; }
-                }
-
-                static final Model MODEL = Model.of("fleet", MethodHandles.lookup(),
-                        Entity.of(Truck.class, Truck::new).column(Truck::plate, required(), length(10), unique()),
-                        Entity.of(Trip.class, Trip::new).link(Trip::truck, required(), onDelete(DeleteRule.CASCADE)));
-
-                public Model model() { return MODEL; }
-            }
-            """;
+    private static final Pattern JAVA = Pattern.compile("```java\n(.*?)```", Pattern.DOTALL);
+    private static final Pattern TYPE = Pattern.compile("public final class (\\w+)");
+    private static final Pattern COMMAND = Pattern.compile("(?m)^(bathra|printf) (.*)$");
+    private static final String FLEET = "io.bathra.examples.guide.Fleet";
 
     @TempDir
     private Path folder;
 
     private final Shell shell = new Shell();
 
+    /** The project of the page, compiled. */
     private Path fleet() throws IOException {
-        Path source = folder.resolve("com/example/Fleet.java");
-        Files.createDirectories(source.getParent());
-        Files.writeString(source, FLEET);
-        int failed = ToolProvider.getSystemJavaCompiler()
-                .run(null, null, null, "-cp", System.getProperty("java.class.path"), source.toString());
+        Path sources = Files.createDirectories(folder.resolve("sources"));
+        Path classes = Files.createDirectories(folder.resolve("classes"));
+        List<String> arguments =
+                new ArrayList<>(List.of("-cp", System.getProperty("java.class.path"), "-d", classes.toString()));
+        for (MatchResult found : JAVA.matcher(Files.readString(PAGE)).results().toList()) {
+            Matcher type = TYPE.matcher(found.group(1));
+            assertThat(type.find()).isTrue();
+            arguments.add(Files.writeString(sources.resolve(type.group(1) + ".java"), found.group(1))
+                    .toString());
+        }
+        int failed = ToolProvider.getSystemJavaCompiler().run(null, null, null, arguments.toArray(String[]::new));
         assertThat(failed).isZero();
-        Path service = folder.resolve("META-INF/services/io.bathra.model.ModelSource");
+        Path service = classes.resolve("META-INF/services/io.bathra.model.ModelSource");
         Files.createDirectories(service.getParent());
-        Files.writeString(service, "com.example.Fleet\n");
-        return folder;
+        Files.writeString(service, FLEET + "\n");
+        return classes;
     }
 
     @Test
-    void aModelFromOutsideIsShownCreatedAndLoaded() throws IOException {
+    void aModelFromOutsideIsShownCreatedAndLoadedAsThePageSays() throws Exception {
         Path classes = fleet();
-        assertThat(shell.bathra("show", "--classpath", classes)).as(shell.err()).isZero();
-        assertThat(shell.out()).startsWith("model fleet").contains("one      truck -> Truck, on delete cascade");
+        String url = "jdbc:sqlite:" + folder.resolve("fleet.db");
+        List<Integer> codes = new ArrayList<>();
+        StringBuilder said = new StringBuilder();
+        for (MatchResult command :
+                COMMAND.matcher(Files.readString(PAGE)).results().toList()) {
+            String line = command.group();
+            if (line.startsWith("printf")) {
+                Process shellOfSystem = new ProcessBuilder("sh", "-c", line)
+                        .directory(folder.toFile())
+                        .start();
+                assertThat(shellOfSystem.waitFor()).isZero();
+                continue;
+            }
+            List<Object> words = new ArrayList<>();
+            for (String word : command.group(2).split(" ")) {
+                words.add(
+                        word.equals("target/classes")
+                                ? classes
+                                : word.endsWith(".csv") || word.endsWith(".svg") ? folder.resolve(word) : word);
+            }
+            if (!words.get(0).equals("show")) {
+                words.addAll(List.of("--url", url));
+            }
+            codes.add(shell.bathra(words.toArray()));
+            said.append(shell.out()).append(shell.err());
+        }
+        assertThat(codes).as(said.toString()).containsExactly(0, 0, 0, 0, 3);
+        assertThat(said)
+                .contains("model fleet", "one      truck -> Truck, on delete cascade")
+                .contains("create table truck (")
+                .containsPattern("trips.csv: 3 lines into Trip, on SQLite");
+        assertThat(folder.resolve("trips.rejected.csv"))
+                .content()
+                .contains("3,truck.plate,\"'HH-BT 9' names no Truck")
+                .contains("4,kilometres,'-5' breaks the check");
+
         Path settings = Files.writeString(
                 folder.resolve("fleet.properties"),
-                "url=jdbc:sqlite:" + folder.resolve("fleet.db") + "\nclasspath=" + classes
-                        + "\nmodel=com.example.Fleet#MODEL\n");
-        assertThat(shell.bathra("schema", "create", "--settings", settings))
-                .as(shell.err())
-                .isZero();
-        assertThat(shell.out()).contains("create table truck (");
-        Path trucks = Files.writeString(folder.resolve("trucks.csv"), "plate,bought\nHH-BT 1,2024-05-01\nHH-BT 2,\n");
-        assertThat(shell.bathra("load", "Truck", trucks, "--settings", settings))
-                .as(shell.err())
-                .isZero();
-        Path trips = Files.writeString(folder.resolve("trips.csv"), "kilometres,truck.plate\n120,HH-BT 2\n");
-        assertThat(shell.bathra("load", "Trip", trips, "--settings", settings))
-                .as(shell.err())
-                .isZero();
+                "url=" + url + "\nclasspath=" + classes + "\nmodel=" + FLEET + "#MODEL\n");
         assertThat(shell.bathra("schema", "verify", "--settings", settings)).isZero();
         assertThat(shell.err()).contains("no difference: 2 tables of 'fleet' compared, on SQLite");
     }
@@ -100,16 +108,20 @@ class ModelTest {
     void whatLeadsToNoModelIsSaid() throws IOException {
         Path classes = fleet();
         Map<String, String> wrong = Map.of(
-                "com.example.Fleet", "--model takes a class and a static field, such as com.example.Fleet#MODEL",
-                "com.example.Flit#MODEL", "there is no class com.example.Flit on the class path",
-                "com.example.Fleet#MODELS", "com.example.Fleet has no field MODELS",
-                "java.lang.Long#MAX_VALUE", "java.lang.Long#MAX_VALUE is no static field with a Model");
+                FLEET,
+                "--model takes a class and a static field, such as com.example.Fleet#MODEL",
+                "com.example.Flit#MODEL",
+                "there is no class com.example.Flit on the class path",
+                FLEET + "#MODELS",
+                FLEET + " has no field MODELS",
+                "java.lang.Long#MAX_VALUE",
+                "java.lang.Long#MAX_VALUE is no static field with a Model");
         wrong.forEach((model, reason) -> {
             assertThat(shell.bathra("show", "--classpath", classes, "--model", model))
                     .isEqualTo(1);
             assertThat(shell.err()).contains(reason);
         });
-        Files.delete(folder.resolve("META-INF/services/io.bathra.model.ModelSource"));
+        Files.delete(classes.resolve("META-INF/services/io.bathra.model.ModelSource"));
         assertThat(shell.bathra("show", "--classpath", classes)).isEqualTo(1);
         assertThat(shell.err()).contains("names no ModelSource in META-INF/services/io.bathra.model.ModelSource");
         assertThat(shell.bathra("show", "--classpath", folder + File.pathSeparator + "nowhere"))

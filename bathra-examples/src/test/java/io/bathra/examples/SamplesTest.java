@@ -2,6 +2,13 @@ package io.bathra.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.bathra.examples.guide.Changing;
+import io.bathra.examples.guide.Creating;
+import io.bathra.examples.guide.Diagnosing;
+import io.bathra.examples.guide.Levels;
+import io.bathra.examples.guide.Looking;
+import io.bathra.examples.guide.Storing;
+import io.bathra.examples.guide.Tuning;
 import java.io.ByteArrayOutputStream;
 import java.io.File;
 import java.io.IOException;
@@ -88,6 +95,81 @@ class SamplesTest {
                 .containsPattern("delete +movement +1 ")
                 .contains("Berth 5.within = Berth 1: leads to an object that is to be removed")
                 .contains("16 calls of the first week are gone, by one statement");
+    }
+
+    @Test
+    void associationsAndPivotsSayWhatTheySay() {
+        assertThat(output(() -> Associations.main(new String[0])))
+                .contains("the other side shows it: true")
+                .containsPattern("3  delete +movement +1  id")
+                .contains("0 movements are left");
+        assertThat(output(() -> Pivots.main(new String[0])))
+                .contains("the other side shows it: true")
+                .contains("[N5, N1, N2, N3]")
+                .containsPattern("Fairway.buoys +1 +1 +0")
+                .contains("2 fairways, standing by in 25 minutes")
+                .contains("2 fairways are there still");
+    }
+
+    @Test
+    void optimisticLockingSaysWhatItSays() {
+        assertThat(output(() -> OptimisticLocking.main(new String[0])))
+                .contains("[Tank 1 (version 0 was read, but it has 1 now)]")
+                .contains("400 tonnes, 'valve checked', revision 2")
+                .contains("done at attempt 2: 150 tonnes");
+    }
+
+    @Test
+    void bulkLoadSaysWhatItSays() {
+        assertThat(output(() -> BulkLoad.main(new String[0])))
+                .contains("50,000 rows: 50,000 inserted")
+                .contains("100 were missing, 50000 were there")
+                .contains("1 inserted, 1 updated")
+                .contains("1 inserted, 3 rejected")
+                .contains("row 4, operator.code = XYZ: names no Operator; store that first, or mend the value")
+                .contains("2 pairs added, 1 was there", "1 added, 1 removed, 1 left")
+                .contains("Nordlicht Reederei and Zuiderzee Lijn, by 2 statements");
+    }
+
+    @Test
+    void overlaysAndOldSchemasSayWhatTheySay() {
+        assertThat(output(() -> OverlayQueries.main(new String[0])))
+                .contains("at berth N1 that day: 1, the draft among them: true")
+                .contains("found by its new name: true")
+                .contains("others see 400 calls")
+                .contains("too long a number for its column: is 32 long");
+        assertThat(output(() -> ExistingSchema.main(new String[0])))
+                .contains("differs: T_MOORING.ST_CD: it is character(1), but should be varchar(1)")
+                .contains("0 moorings are open", "inspection 500: ring is loose")
+                .contains("goes along (Inspection.mooring)");
+    }
+
+    @Test
+    void theProgramsOfTheGuideSayWhatTheirPagesSay() {
+        assertThat(output(() -> Creating.main(new String[0])))
+                .contains(
+                        "create table truck (", "again: nothing to do true", "trip.kilometres: there is no such column")
+                .contains("differences now: 0");
+        assertThat(output(() -> Storing.main(new String[0])))
+                .contains("1 trip", "plate = far too long a plate: is 20 long, but the column keeps 10")
+                .contains("NEW still; mend it and flush again");
+        assertThat(output(() -> Looking.main(new String[0])))
+                .contains("one row, one object: true", "3 berths by 2 statements", "3 statements for 50 calls")
+                .contains("read it up front with .alongWith(PortCall::berth)");
+        assertThat(output(() -> Changing.main(new String[0])))
+                .contains("[PortCall 1.eta: 2026-04-01T20:10 -> 2026-04-01T23:10]")
+                .containsPattern("Vessel +0 +2 +0")
+                .contains("9 rows by one statement", "Nordlicht II\n");
+        assertThat(output(() -> Diagnosing.main(new String[0])))
+                .contains("28 rows for read PortCall.vessel for 35", "mend: read the owners by one query")
+                .contains(
+                        "at most 1 statement was expected, but 4 were executed",
+                        "must be unique, but Vessel 1 is stored with it")
+                .contains("Vessel.imo");
+        assertThat(output(() -> Tuning.main(new String[0])))
+                .contains("400 arrivals", "257 calls have a remark")
+                .containsPattern("PortCall +0 +400 +0");
+        assertThat(output(() -> Levels.main(new String[0]))).contains("4 kinds of calls", "5,000 rows: 5,000 inserted");
     }
 
     /** The module declarations are right when a program of another module runs on the module path. */
