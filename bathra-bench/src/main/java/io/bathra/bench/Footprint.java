@@ -3,16 +3,15 @@ package io.bathra.bench;
 import io.bathra.UnitOfWork;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 
 /** What a tracked clean entity of ten columns needs beside the object itself: the heap with it, less the heap without. */
-public final class Footprint {
+final class Footprint {
     private static final int ROWS = 100_000;
 
     private Footprint() {}
 
-    /** Takes no arguments. */
-    public static void main(String[] args) {
+    /** The bytes that tracking takes. */
+    static double bytes() {
         Stock stock = new Stock();
         stock.fill();
         long[] tracked = new long[5];
@@ -25,16 +24,8 @@ public final class Footprint {
                 tracked[round] = growth(() -> work.from(Cargo.class).list());
             }
         }
-        long with = median(tracked) / ROWS;
-        long without = median(untracked) / ROWS;
-        System.out.printf(
-                Locale.ROOT,
-                "an object of ten columns: %d bytes; tracked: %d bytes; tracking: %d bytes%n",
-                without,
-                with,
-                with - without);
         stock.close();
-        System.exit(0);
+        return (median(tracked) - median(untracked)) / (double) ROWS;
     }
 
     private interface Read {

@@ -15,49 +15,42 @@ import javax.tools.ToolProvider;
 
 /**
  * Builds a model of 200 entities, each of ten columns and a link, and opens a store with it, in a warm VM: with classes that were
- * never used before, as a program that starts meets them, and once more with the same ones.
+ * used before, and with classes that are new, as a program that starts meets them.
  */
-public final class OpenStore {
+final class OpenStore {
     private static final int ENTITIES = 200;
     private static final int ROUNDS = 25;
 
     private OpenStore() {}
 
-    /** Takes no arguments. */
-    public static void main(String[] args) throws Exception {
+    /**
+     * The milliseconds that both take together.
+     *
+     * @param known whether the classes were used before, by another model
+     */
+    static double millis(boolean known) throws Exception {
         Path classes = compile();
         try (Server server = Server.start("h2")) {
-            double[] model = new double[ROUNDS];
-            double[] again = new double[ROUNDS];
-            double[] store = new double[ROUNDS];
-            double first = 0;
+            double[] times = new double[ROUNDS];
             for (int round = -ROUNDS; round < ROUNDS; round++) {
-                double[] millis = once(classes, server.source);
-                first = round == -ROUNDS ? millis[0] + millis[2] : first;
-                if (round >= 0) {
-                    model[round] = millis[0];
-                    again[round] = millis[1];
-                    store[round] = millis[2];
-                }
+                times[Math.max(round, 0)] = once(classes, server.source, known);
             }
-            System.out.printf(
-                    "model of %d entities: %.0f ms, again %.0f ms; opening the store: %.1f ms; the very first time, all: %.0f ms%n",
-                    ENTITIES, median(model), median(again), median(store), first);
+            return median(times);
         }
     }
 
-    private static double[] once(Path classes, HikariDataSource source) throws Exception {
+    private static double once(Path classes, HikariDataSource source, boolean known) throws Exception {
         try (URLClassLoader loader =
                 new URLClassLoader(new URL[] {classes.toUri().toURL()}, OpenStore.class.getClassLoader())) {
+            if (known) {
+                loader.loadClass("All").getMethod("model").invoke(null);
+            }
             long start = System.nanoTime();
             Model model = (Model) loader.loadClass("All").getMethod("model").invoke(null);
-            long made = System.nanoTime();
-            loader.loadClass("All").getMethod("model").invoke(null);
-            long madeAgain = System.nanoTime();
             Store store = Store.open(model, source);
             long opened = System.nanoTime();
             store.close();
-            return new double[] {(made - start) / 1e6, (madeAgain - made) / 1e6, (opened - madeAgain) / 1e6};
+            return (opened - start) / 1e6;
         }
     }
 

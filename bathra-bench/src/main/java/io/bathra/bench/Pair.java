@@ -1,6 +1,7 @@
 package io.bathra.bench;
 
 import java.util.List;
+import java.util.Locale;
 
 /**
  * A job that Bathra and something written by hand do in turn.
@@ -29,6 +30,16 @@ record Pair(String name, String baseline, double target, int repeat, List<String
      * @param before what is done before each run, and not counted
      */
     record Sides(Side before, Side byHand, Side bathra) {}
+
+    /** Whether it belongs to the short profile: whatever has a target. */
+    boolean isShort() {
+        return target > 0 && databases.contains("h2");
+    }
+
+    /** Where it is done in the short profile. */
+    List<String> shortDatabases() {
+        return databases.stream().filter(TWO::contains).toList();
+    }
 
     private static final List<String> ALL = List.of("h2", "sqlite", "postgresql", "mariadb");
     private static final List<String> TWO = List.of("h2", "postgresql");
@@ -72,6 +83,7 @@ record Pair(String name, String baseline, double target, int repeat, List<String
                     FlushGraph flush = graph(database);
                     return new Sides(() -> empty(flush), flush::withGeneratedKeys, flush::bathra);
                 }),
+                many("fastest way", 1.25, false, 1_000_000, List.of("postgresql"), StoreMany::fastest),
                 many("fastest way", 1.25, false, StoreMany::fastest),
                 many("JDBC batches", 0, false, StoreMany::batches),
                 many("one by one", 0, false, StoreMany::oneByOne),
@@ -98,9 +110,15 @@ record Pair(String name, String baseline, double target, int repeat, List<String
     }
 
     private static Pair many(String baseline, double target, boolean upsert, ByHand byHand) {
-        String name = (upsert ? "bulk upsert of " : "bulk insert of ") + "100,000 rows";
-        return new Pair(name, baseline, target, 1, ALL, database -> {
+        return many(baseline, target, upsert, 100_000, ALL, byHand);
+    }
+
+    private static Pair many(
+            String baseline, double target, boolean upsert, int rows, List<String> databases, ByHand byHand) {
+        String name = String.format(Locale.ROOT, "bulk %s of %,d rows", upsert ? "upsert" : "insert", rows);
+        return new Pair(name, baseline, target, 1, databases, database -> {
             StoreMany many = new StoreMany();
+            many.rows = rows;
             many.database = database;
             many.upsert = upsert;
             many.start();

@@ -8,7 +8,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.stream.Collectors;
+import java.util.concurrent.Callable;
 
 /**
  * Runs all pairs and shows how many times as long Bathra takes. Each pair has a VM of its own, in which the two sides run in turn,
@@ -16,7 +16,10 @@ import java.util.stream.Collectors;
  */
 public final class Ratios {
     private static final int LEAST_RUNS = 9;
+    private static final int LEAST_RUNS_SHORT = 5;
     private static final int MOST_RUNS = 61;
+    private static final int SECONDS = 6;
+    private static final int SECONDS_SHORT = 3;
 
     /** Begins the line with which the VM of one pair answers. */
     private static final String ANSWER = "ratio: ";
@@ -65,38 +68,73 @@ public final class Ratios {
 
     private Ratios() {}
 
-    /** Takes the seconds for each pair on each database, the file for the JSON, and a part of the names of the pairs to run. */
-    public static void main(String[] args) throws Exception {
-        if (args[0].equals("one")) {
-            System.out.println(
-                    ANSWER + one(Pair.all().get(Integer.parseInt(args[1])), args[2], Integer.parseInt(args[3])));
-            System.exit(0); // servers may have threads that wait for more
+    /**
+     * Something that is measured by itself.
+     *
+     * @param target what it should not be more than
+     */
+    private record Measure(String name, String unit, double target, Callable<Double> take) {
+        private static final List<Measure> ALL = List.of(
+                new Measure("tracking a clean entity of ten columns", "bytes", 160, Footprint::bytes),
+                new Measure("model of 200 entities, and its store", "ms", 150, () -> OpenStore.millis(true)),
+                new Measure("the same, of classes never used before", "ms", 0, () -> OpenStore.millis(false)));
+
+        String shown(double value) {
+            String limit = target == 0 ? "" : text("<= %.0f", target);
+            return text("%-41s %-27s %-11s %8s %8.0f %17s  %s", name, "in " + unit, "h2", "", value, "", limit);
         }
-        all(args[0], Path.of(args[1]), args.length > 2 ? args[2] : "");
+
+        String json(double value) {
+            return text(
+                    "{\"measure\": \"%s\", \"unit\": \"%s\", \"value\": %.1f, \"target\": %.0f}",
+                    name, unit, value, target);
+        }
     }
 
-    private static void all(String seconds, Path file, String part) throws IOException {
+    /** Takes {@code short} or {@code full}, the file for the JSON, and a part of the names of the pairs to run. */
+    public static void main(String[] args) throws Exception {
+        switch (args[0]) {
+            case "pair" -> {
+                Pair pair = Pair.all().get(Integer.parseInt(args[1]));
+                System.out.println(ANSWER + one(pair, args[2], args[3].equals("short")));
+            }
+            case "measure" ->
+                System.out.println(ANSWER
+                        + Measure.ALL.get(Integer.parseInt(args[1])).take().call());
+            default -> all(args[0].equals("short"), Path.of(args[1]), args.length > 2 ? args[2] : "");
+        }
+        System.exit(0); // servers may have threads that wait for more
+    }
+
+    private static void all(boolean isShort, Path file, String part) throws IOException {
         System.out.println(machine());
         System.out.printf(
                 "%-41s %-27s %-11s %8s %8s %6s  %s%n",
                 "job", "compared with", "database", "ms", "Bathra", "ratio", "quartiles  to reach");
-        List<Line> lines = new ArrayList<>();
+        List<String> results = new ArrayList<>();
         List<Pair> pairs = Pair.all();
         for (int i = 0; i < pairs.size(); i++) {
             Pair pair = pairs.get(i);
-            if (!pair.name().contains(part)) {
+            if (!pair.name().contains(part) || isShort && !pair.isShort()) {
                 continue;
             }
-            for (String database : pair.databases()) {
-                Line line = line(pair, database, List.of("one", String.valueOf(i), database, seconds));
-                lines.add(line);
+            for (String database : isShort ? pair.shortDatabases() : pair.databases()) {
+                double[] answer = answer(List.of("pair", String.valueOf(i), database, isShort ? "short" : "full"));
+                Line line = new Line(pair, database, answer[0], answer[1], answer[2], answer[3], answer[4]);
+                results.add(line.json());
                 System.out.println(line.shown());
             }
         }
+        for (int i = 0; i < Measure.ALL.size(); i++) {
+            Measure measure = Measure.ALL.get(i);
+            if (measure.name().contains(part)) {
+                double value = answer(List.of("measure", String.valueOf(i)))[0];
+                results.add(measure.json(value));
+                System.out.println(measure.shown(value));
+            }
+        }
         Files.writeString(
-                file,
-                "{\"machine\": \"" + machine() + "\", \"pairs\": [\n"
-                        + lines.stream().map(Line::json).collect(Collectors.joining(",\n")) + "\n]}\n");
+                file, "{\"machine\": \"" + machine() + "\", \"results\": [\n" + String.join(",\n", results) + "\n]}\n");
         System.out.println("written to " + file);
     }
 
@@ -105,7 +143,7 @@ public final class Ratios {
                 + ", " + Runtime.getRuntime().availableProcessors() + " processors";
     }
 
-    private static Line line(Pair pair, String database, List<String> arguments) throws IOException {
+    private static double[] answer(List<String> arguments) throws IOException {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xms4g",
@@ -118,18 +156,19 @@ public final class Ratios {
         command.addAll(arguments);
         Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
         String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        double[] answer = output.lines()
+        return output.lines()
                 .filter(line -> line.startsWith(ANSWER))
                 .findFirst()
                 .map(line -> Arrays.stream(line.substring(ANSWER.length()).split(" "))
                         .mapToDouble(Double::parseDouble)
                         .toArray())
-                .orElseThrow(() -> new IllegalStateException(pair.name() + " on " + database + " failed:\n" + output));
-        return new Line(pair, database, answer[0], answer[1], answer[2], answer[3], answer[4]);
+                .orElseThrow(() -> new IllegalStateException(arguments + " failed:\n" + output));
     }
 
     /** Runs both sides in turn: a third of the time for warming up, the rest for measuring. */
-    private static String one(Pair pair, String database, int seconds) throws Exception {
+    private static String one(Pair pair, String database, boolean isShort) throws Exception {
+        int seconds = isShort ? SECONDS_SHORT : SECONDS;
+        int least = isShort ? LEAST_RUNS_SHORT : LEAST_RUNS;
         Pair.Sides sides = pair.start().on(database);
         long start = System.nanoTime();
         while (System.nanoTime() - start < seconds * 333_000_000L) {
@@ -140,7 +179,7 @@ public final class Ratios {
         List<Double> byHand = new ArrayList<>();
         List<Double> bathra = new ArrayList<>();
         List<Double> ratios = new ArrayList<>();
-        while (byHand.size() < LEAST_RUNS
+        while (byHand.size() < least
                 || byHand.size() < MOST_RUNS && System.nanoTime() - start < seconds * 667_000_000L) {
             byHand.add(time(sides.byHand(), sides, pair.repeat()));
             bathra.add(time(sides.bathra(), sides, pair.repeat()));
