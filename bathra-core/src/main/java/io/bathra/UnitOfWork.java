@@ -677,8 +677,9 @@ public final class UnitOfWork implements AutoCloseable {
     public void close() {
         if (!guard.isClosed() && !guard.isBroken() && !tracker.isReadOnly() && UnitGuard.warnsOfLoss()) {
             FlushReport.Rows written = writes.written().total();
-            UnitGuard.warnOfLoss(
-                    collector.collect().size(), written.inserted() + written.updated() + written.deleted());
+            int pending =
+                    collector.hasChanges(entry -> true) ? collector.collect().size() : 0;
+            UnitGuard.warnOfLoss(pending, written.inserted() + written.updated() + written.deleted());
         }
         abandon();
     }

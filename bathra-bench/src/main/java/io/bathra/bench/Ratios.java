@@ -18,8 +18,8 @@ public final class Ratios {
     private static final int LEAST_RUNS = 9;
     private static final int LEAST_RUNS_SHORT = 5;
     private static final int MOST_RUNS = 61;
-    private static final int SECONDS = 6;
-    private static final int SECONDS_SHORT = 3;
+    private static final int SECONDS = 10;
+    private static final int SECONDS_SHORT = 6;
 
     /** Begins the line with which the VM of one pair answers. */
     private static final String ANSWER = "ratio: ";
@@ -37,22 +37,26 @@ public final class Ratios {
             Pair pair, String database, double byHand, double bathra, double ratio, double low, double high) {
         String shown() {
             return text(
-                    "%-41s %-27s %-11s %8.1f %8.1f %6.2f  %.2f-%.2f  %s",
+                    "%-41s %-27s %-11s %8s %8s %6.2f  %.2f-%.2f  %s",
                     pair.name(),
                     pair.baseline(),
                     database,
-                    byHand,
-                    bathra,
+                    millis(byHand),
+                    millis(bathra),
                     ratio,
                     low,
                     high,
-                    pair.target() == 0 ? "" : "<= " + text("%.2f", pair.target()));
+                    pair.target(database) == 0 ? "" : "<= " + text("%.2f", pair.target(database)));
+        }
+
+        private static String millis(double time) {
+            return text(time < 1 ? "%.4f" : "%.1f", time);
         }
 
         String json() {
             return text(
-                    "{\"job\": \"%s\", \"baseline\": \"%s\", \"database\": \"%s\", \"byHandMillis\": %.3f,"
-                            + " \"bathraMillis\": %.3f, \"ratio\": %.3f, \"lowerQuartile\": %.3f, \"upperQuartile\": %.3f,"
+                    "{\"job\": \"%s\", \"baseline\": \"%s\", \"database\": \"%s\", \"byHandMillis\": %.4f,"
+                            + " \"bathraMillis\": %.4f, \"ratio\": %.3f, \"lowerQuartile\": %.3f, \"upperQuartile\": %.3f,"
                             + " \"target\": %s}",
                     pair.name(),
                     pair.baseline(),
@@ -62,7 +66,7 @@ public final class Ratios {
                     ratio,
                     low,
                     high,
-                    pair.target() == 0 ? "null" : text("%.3f", pair.target()));
+                    pair.target(database) == 0 ? "null" : text("%.3f", pair.target(database)));
         }
     }
 

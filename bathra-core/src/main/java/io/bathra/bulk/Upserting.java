@@ -9,6 +9,7 @@ import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
 import io.bathra.plan.Operation;
+import io.bathra.sql.SqlText;
 import io.bathra.sql.Upsert;
 import io.bathra.sql.WriteForm;
 import java.util.ArrayList;
@@ -42,7 +43,7 @@ final class Upserting extends Way {
         super(entity, transaction, cause, written);
         this.key = key;
         this.overwritten = overwritten;
-        this.form = form(withKey(entity, written));
+        this.form = form();
         this.readsFirst = form == null;
     }
 
@@ -62,14 +63,18 @@ final class Upserting extends Way {
         return List.copyOf(all);
     }
 
-    /** A key that is given cannot tell whether the row was inserted, and a deferrable constraint decides too late. */
-    private Upsert.@Nullable Form form(List<StoredAttribute> all) {
+    /**
+     * By the key that was drawn where the database tells keys alone. A key that is given cannot tell whether the row was inserted, and a
+     * deferrable constraint decides too late.
+     */
+    private Upsert.@Nullable Form form() {
         if (key.isDeferrable() || key.primary() && entity.keySource().isDrawn() || overwritten.isEmpty()) {
             return null;
         }
-        Upsert.Form withKeys = dialect.upsert(upsert(all));
-        boolean keys = withKeys != null && withKeys.answer() == Upsert.Answer.KEY;
-        return keys ? withKeys : dialect.upsert(upsert(written));
+        Upsert.Form plain = dialect.upsert(upsert(written));
+        return plain == null || plain.answer() != Upsert.Answer.KEY
+                ? plain
+                : dialect.upsert(upsert(withKey(entity, written)));
     }
 
     private Upsert upsert(List<StoredAttribute> attributes) {
@@ -118,16 +123,35 @@ final class Upserting extends Way {
             long[] counts = new long[2];
             RowWriter writer = new RowWriter(transaction);
             tally.paths.add(writer.path(both.form()));
-            writer.write(cause, both.form(), values(rows), result -> {
-                boolean inserted = both.answer() == Upsert.Answer.INSERTED
-                        ? result.getBoolean(1)
-                        : drawn.contains(transaction.read(result, 1, keyColumn.type()));
-                counts[inserted ? 0 : 1]++;
-            });
+            switch (both.answer()) {
+                case COUNTS ->
+                    writer.write(cause, both.form(), values(rows), result -> {
+                        counts[0] += result.getLong(1);
+                        counts[1] += result.getLong(2) - result.getLong(1);
+                    });
+                case WRITTEN -> {
+                    long greatest = number(Upsert.greatestKey(dialect, entity));
+                    long done = writer.write(cause, both.form(), values(rows));
+                    counts[0] = number(Upsert.countAbove(dialect, entity, greatest));
+                    counts[1] = done - counts[0];
+                }
+                case KEY ->
+                    writer.write(
+                            cause,
+                            both.form(),
+                            values(rows),
+                            result -> counts[drawn.contains(transaction.read(result, 1, keyColumn.type())) ? 0 : 1]++);
+            }
             tally.inserted += counts[0];
             tally.updated += counts[1];
             tally.unchanged += rows.size() - counts[0] - counts[1];
         });
+    }
+
+    private long number(SqlText select) {
+        long[] number = new long[1];
+        transaction.query(cause + ": which rows are new", select, result -> number[0] = result.getLong(1));
+        return number[0];
     }
 
     /** By reading what is there, and writing what differs. */

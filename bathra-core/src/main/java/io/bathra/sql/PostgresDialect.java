@@ -198,16 +198,18 @@ public final class PostgresDialect extends Dialect {
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql, Present.SKIPPED);
     }
 
-    /** A row that no transaction has locked or removed was inserted just now. */
+    /** A row that no transaction has locked or removed was inserted just now. They are counted there, which saves a row for each. */
     @Override
     public Upsert.Form upsert(Upsert upsert) {
         List<Parameter> parameters = Parameter.of(upsert.columns());
-        String sql = insertHead(upsert.entity(), upsert.columns()).replaceFirst(" \\(", " as t (")
+        String sql = "with written(fresh) as ("
+                + insertHead(upsert.entity(), upsert.columns()).replaceFirst(" \\(", " as t (")
                 + " select * from unnest(" + arrays(parameters) + ") on conflict ("
                 + names(upsert.key().stream().map(StoredColumn::name).toList()) + ") do update set "
                 + upsert.sets(this, "t", "excluded") + " where " + upsert.overwritten(this, "t")
-                + " is distinct from " + upsert.overwritten(this, "excluded") + " returning (t.xmax = 0)";
-        return new Upsert.Form(new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql), Upsert.Answer.INSERTED);
+                + " is distinct from " + upsert.overwritten(this, "excluded")
+                + " returning (t.xmax = 0)) select count(*) filter (where fresh), count(*) from written";
+        return new Upsert.Form(new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql), Upsert.Answer.COUNTS);
     }
 
     @Override

@@ -221,25 +221,28 @@ public final class SqliteDialect extends Dialect {
                 Present.SKIPPED);
     }
 
+    /** To answer with rows takes as long again as to write them, so they are counted where the keys are left to the database. */
     @Override
     public Upsert.@Nullable Form upsert(Upsert upsert) {
         if (!upsert.entity().keySource().isDrawn()) {
             return null;
         }
+        boolean counted = upsert.entity().keySource().equals(KeySource.GENERATED)
+                && !upsert.columns().contains(upsert.entity().keyColumns().get(0));
         WriteForm plain = insert(upsert.entity(), upsert.columns(), 2);
         String key = quote(upsert.entity().keyColumns().get(0).name());
         String tail = " on conflict ("
                 + names(upsert.key().stream().map(StoredColumn::name).toList()) + ") do update set "
                 + upsert.sets(this, quote(upsert.entity().table()), "excluded") + " where "
                 + upsert.overwritten(this, quote(upsert.entity().table())) + " is not "
-                + upsert.overwritten(this, "excluded") + " returning " + key;
+                + upsert.overwritten(this, "excluded") + (counted ? "" : " returning " + key);
         return new Upsert.Form(
                 new WriteForm(
                         plain.binding(),
                         plain.chunk(),
                         plain.parameters(),
                         n -> plain.sql().apply(n) + tail),
-                Upsert.Answer.KEY);
+                counted ? Upsert.Answer.WRITTEN : Upsert.Answer.KEY);
     }
 
     /** Nobody else writes meanwhile. */

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.model.ColumnType;
 import io.bathra.model.ModelEntity;
 import io.bathra.model.StoredColumn;
 import java.util.ArrayList;
@@ -39,12 +40,38 @@ public record Upsert(
      */
     public record Form(WriteForm form, Answer answer) {}
 
+    /** Selects the greatest key, where a new row has a greater one. */
+    public static SqlText greatestKey(Dialect dialect, ModelEntity<?> entity) {
+        return new SqlText(
+                "select coalesce(max(" + key(dialect, entity) + "), 0) from " + table(dialect, entity), List.of());
+    }
+
+    /** Counts the rows whose keys are greater than one. */
+    public static SqlText countAbove(Dialect dialect, ModelEntity<?> entity, long key) {
+        return new SqlText(
+                "select count(*) from " + table(dialect, entity) + " where " + key(dialect, entity) + " > ?",
+                List.of(new SqlText.Value(ColumnType.number(), key)));
+    }
+
+    private static String key(Dialect dialect, ModelEntity<?> entity) {
+        return dialect.quote(entity.keyColumns().get(0).name());
+    }
+
+    private static String table(Dialect dialect, ModelEntity<?> entity) {
+        return dialect.qualified(entity.table());
+    }
+
     /** How a statement tells what it has done; rows that were as they should be are left out of its answer. */
     public enum Answer {
-        /** For each row, whether it was inserted. */
-        INSERTED,
+        /** With one row: how many it has inserted, and how many it has written. */
+        COUNTS,
         /** For each row its key, so that one with a key drawn before was inserted. */
-        KEY
+        KEY,
+        /**
+         * By the number of rows that it has written. Nobody else writes meanwhile, and new keys are greater than all before, so those
+         * that it has inserted can be counted.
+         */
+        WRITTEN
     }
 
     /** The assignments of an update. */
