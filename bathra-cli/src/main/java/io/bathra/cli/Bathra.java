@@ -6,7 +6,6 @@ import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -59,12 +58,14 @@ public final class Bathra implements Runnable {
 
     public static void main(String[] args) {
         // Vessels have accents in their names, whatever the platform's encoding.
-        System.exit(run(utf8(FileDescriptor.out), utf8(FileDescriptor.err), args));
+        PrintStream out = utf8(FileDescriptor.out);
+        System.setOut(out); // where examples print
+        PrintWriter err = new PrintWriter(utf8(FileDescriptor.err), true, StandardCharsets.UTF_8);
+        System.exit(run(new PrintWriter(out, true, StandardCharsets.UTF_8), err, args));
     }
 
-    private static PrintWriter utf8(FileDescriptor descriptor) {
-        OutputStream stream = new FileOutputStream(descriptor);
-        return new PrintWriter(new PrintStream(stream, true, StandardCharsets.UTF_8), true, StandardCharsets.UTF_8);
+    private static PrintStream utf8(FileDescriptor descriptor) {
+        return new PrintStream(new FileOutputStream(descriptor), true, StandardCharsets.UTF_8);
     }
 
     /**

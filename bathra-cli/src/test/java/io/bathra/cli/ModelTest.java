@@ -31,7 +31,7 @@ class ModelTest {
     private static final Pattern JAVA = Pattern.compile("```java\n(.*?)```", Pattern.DOTALL);
     private static final Pattern TYPE = Pattern.compile("public final class (\\w+)");
     private static final Pattern COMMAND = Pattern.compile("(?m)^(bathra|printf) (.*)$");
-    private static final String FLEET = "io.bathra.examples.guide.Fleet";
+    private static final String FLEET = "com.example.fleet.Fleet";
 
     @TempDir
     private Path folder;

@@ -18,10 +18,13 @@ import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
+import java.util.NoSuchElementException;
+import java.util.Objects;
 import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
+import org.jspecify.annotations.Nullable;
 
 /** A CSV file in UTF-8 with a header, read line by line. A value may have line breaks, so a line is told by where it begins. */
 public final class LineFile implements AutoCloseable {
@@ -32,7 +35,8 @@ public final class LineFile implements AutoCloseable {
     private final CSVParser parser;
     private final Iterator<CSVRecord> records;
     private final List<String> header;
-    private long next;
+    private long start = 1;
+    private @Nullable Line ahead;
 
     /**
      * A line.
@@ -77,13 +81,18 @@ public final class LineFile implements AutoCloseable {
         if (reader.read() != MARK) {
             reader.reset();
         }
-        this.parser = CSVFormat.DEFAULT.builder().setDelimiter(separator).get().parse(reader);
+        this.parser = CSVFormat.DEFAULT
+                .builder()
+                .setDelimiter(separator)
+                .setIgnoreEmptyLines(false) // they count, though nothing is in them
+                .get()
+                .parse(reader);
         this.records = parser.iterator();
-        if (!hasNext()) {
+        Line first = read();
+        if (first == null) {
             throw new BathraException(name + " is empty; its first line has to name the columns");
         }
-        next = 1;
-        header = List.copyOf(Arrays.asList(record().values()));
+        header = List.copyOf(first.values());
         Set<String> seen = new HashSet<>();
         for (String column : header) {
             if (column.isBlank()) {
@@ -139,26 +148,40 @@ public final class LineFile implements AutoCloseable {
 
     /** Whether there is another line. */
     public boolean hasNext() {
-        try {
-            return records.hasNext();
-        } catch (UncheckedIOException | IllegalStateException e) {
-            throw unreadable(name, next, e);
+        if (ahead == null) {
+            ahead = read();
         }
+        return ahead != null;
     }
 
-    private CSVRecord record() {
-        CSVRecord record = records.next();
-        next = parser.getCurrentLineNumber() + 1;
-        return record;
-    }
-
-    /** The next line. */
+    /**
+     * The next line.
+     *
+     * @throws NoSuchElementException when there is none
+     */
     public Line next() {
-        long number = next;
+        if (!hasNext()) {
+            throw new NoSuchElementException(name + " has no more lines");
+        }
+        Line line = Objects.requireNonNull(ahead);
+        ahead = null;
+        return line;
+    }
+
+    /** The next line that is not empty; null at the end. */
+    private @Nullable Line read() {
         try {
-            return new Line(number, Arrays.asList(record().values()));
+            while (records.hasNext()) {
+                long number = start;
+                List<String> values = Arrays.asList(records.next().values());
+                start = parser.getCurrentLineNumber() + 1;
+                if (values.size() > 1 || !values.get(0).isBlank()) {
+                    return new Line(number, values);
+                }
+            }
+            return null;
         } catch (UncheckedIOException | IllegalStateException e) {
-            throw unreadable(name, number, e);
+            throw unreadable(name, start, e);
         }
     }
 

@@ -1,4 +1,4 @@
-package io.bathra.examples.guide;
+package com.example.fleet;
 
 import java.time.LocalDate;
 import org.jspecify.annotations.Nullable;

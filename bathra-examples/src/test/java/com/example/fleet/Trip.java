@@ -1,4 +1,4 @@
-package io.bathra.examples.guide;
+package com.example.fleet;
 
 import io.bathra.link.Link;
 import org.jspecify.annotations.Nullable;

@@ -1,4 +1,4 @@
-package io.bathra.examples.guide;
+package com.example.fleet;
 
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.onDelete;
