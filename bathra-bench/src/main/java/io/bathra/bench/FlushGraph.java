@@ -43,6 +43,11 @@ public class FlushGraph {
     @Setup(Level.Invocation)
     public void empty() {
         graph = Shipment.some(shipments);
+        if (database.equals(
+                "postgresql")) { // a plan made for an empty table looks through all of it for each foreign key
+            store.sql("truncate table shipment, box").execute();
+            return;
+        }
         store.run(work -> {
             work.from(Box.class).delete();
             work.from(Shipment.class).delete();

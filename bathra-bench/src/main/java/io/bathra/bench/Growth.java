@@ -38,10 +38,15 @@ public final class Growth {
 
     /** The nanoseconds of a flush, and the bytes that the unit keeps beside the objects when it is over. */
     private static long[] once(Store store, int rows, boolean measured) {
-        store.run(work -> {
-            work.from(Box.class).delete();
-            work.from(Shipment.class).delete();
-        });
+        if (store.databaseName()
+                .equals("PostgreSQL")) { // a plan made for an empty table looks through all of it for each key
+            store.sql("truncate table shipment, box").execute();
+        } else {
+            store.run(work -> {
+                work.from(Box.class).delete();
+                work.from(Shipment.class).delete();
+            });
+        }
         List<Shipment> graph = Shipment.some(rows / 10);
         long before = measured ? used() : 0;
         try (UnitOfWork work = store.begin()) {

@@ -95,7 +95,7 @@ public final class Ratios {
         }
     }
 
-    /** Takes {@code short} or {@code full}, the file for the JSON, and a part of the names of the pairs to run. */
+    /** Takes {@code short} or {@code full}, the file for the JSON, and a part of the names of the pairs to run, baselines included. */
     public static void main(String[] args) throws Exception {
         switch (args[0]) {
             case "pair" -> {
@@ -119,7 +119,7 @@ public final class Ratios {
         List<Pair> pairs = Pair.all();
         for (int i = 0; i < pairs.size(); i++) {
             Pair pair = pairs.get(i);
-            if (!pair.name().contains(part) || isShort && !pair.isShort()) {
+            if (!(pair.name() + " " + pair.baseline()).contains(part) || isShort && !pair.isShort()) {
                 continue;
             }
             for (String database : isShort ? pair.shortDatabases() : pair.databases()) {
