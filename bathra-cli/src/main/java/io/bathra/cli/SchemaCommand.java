@@ -202,7 +202,7 @@ final class SchemaCommand implements Runnable {
             }
             String inside = dot < 0 ? "" : place.substring(dot + 1) + ": ";
             String line = inside + difference.found();
-            String mark = difference.lacking() ? "@|red,bold !|@" : "@|yellow ~|@";
+            String mark = difference.lacking() ? "@|red,bold !|@" : "@|blue,bold ~|@";
             writer.println("  " + ansi.string(mark) + " " + line);
         }
     }
