@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import io.bathra.jdbc.UrlDataSource;
 import io.bathra.testing.TestDatabase;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -158,6 +159,38 @@ class LoadTest {
         assertThat(containers(url)).isOne();
         assertThat(load(url, "Container", file)).isEqualTo(3);
         assertThat(containers(url)).as("is there now").isZero();
+    }
+
+    @Test
+    void whoInterruptsFindsNothingHalfDone() throws Exception {
+        String url = harbour(TestDatabase.SQLITE);
+        Path files = folder.resolve("files");
+        shell.bathra("sample", files, "--containers", 400_000, "--bad", 4_000);
+        load(url, "Operator", files.resolve("operators.csv"));
+        Path containers = files.resolve("containers.csv");
+        Process process = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        Bathra.class.getName(),
+                        "load",
+                        "Container",
+                        containers.toString(),
+                        "--url",
+                        url)
+                .redirectErrorStream(true)
+                .start();
+        Path part = files.resolve("containers.rejected.csv.part");
+        while (process.isAlive() && !Files.exists(part)) {
+            Thread.sleep(20);
+        }
+        process.destroy(); // what Ctrl-C does, too
+        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertThat(process.waitFor()).as(said).isGreaterThan(128);
+        assertThat(said).contains("bathra: interrupted; nothing was stored");
+        assertThat(files).isDirectoryNotContaining("glob:**rejected**");
+        assertThat(TestDatabase.count(new UrlDataSource(url, null, null), "container"))
+                .isZero();
     }
 
     @Test

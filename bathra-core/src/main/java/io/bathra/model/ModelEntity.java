@@ -3,6 +3,7 @@ package io.bathra.model;
 import io.bathra.attr.Accessor;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -91,7 +92,7 @@ public final class ModelEntity<E> {
         stored = pick(all, StoredAttribute.class);
         linkAttributes = pick(all, LinkAttribute.class);
         withRow = stored.stream().filter(attribute -> !attribute.isLater()).toList();
-        laters = stored.stream().filter(StoredAttribute::isLater).toList();
+        laters = walked(stored.stream().filter(StoredAttribute::isLater).toList());
         watchedHolders = stored.stream()
                 .filter(attribute -> attribute instanceof LinkAttribute || attribute.isLater())
                 .toList();
@@ -101,7 +102,7 @@ public final class ModelEntity<E> {
         parts = pick(all, PartsAttribute.class);
         List<ToMany> many = new ArrayList<>(linksAttributes);
         many.addAll(pivots);
-        allToManys = List.copyOf(many);
+        allToManys = walked(many);
         associations = new HashMap<>();
         linksAttributes.forEach(links -> associations.put(links.slot(), links));
         backLinks.forEach(link -> associations.put(link.slot(), link));
@@ -121,7 +122,12 @@ public final class ModelEntity<E> {
     private static <A> List<A> pick(List<Attribute> all, Class<A> kind) {
         List<A> picked = new ArrayList<>();
         all.stream().filter(kind::isInstance).map(kind::cast).forEach(picked::add);
-        return List.copyOf(picked);
+        return walked(picked);
+    }
+
+    /** An immutable list that is walked for each object of each flush: the empty one of {@code List.of} makes an iterator each time. */
+    private static <A> List<A> walked(List<A> list) {
+        return list.isEmpty() ? Collections.emptyList() : List.copyOf(list);
     }
 
     public Class<E> type() {
