@@ -87,10 +87,12 @@ public final class Bathra implements Runnable {
 
     /** What the user can do something about is a plain message; anything else is a fault of ours and shows all. */
     private static int report(Exception e, CommandLine command, CommandLine.ParseResult parsed) throws Exception {
-        boolean stopped = e instanceof Interruption.Stop;
-        if (stopped || e instanceof BathraException || e instanceof BadLineException) {
+        if (e instanceof Interruption.Stop) {
+            return ExitCode.INTERRUPTED; // who has stopped it tells
+        }
+        if (e instanceof BathraException || e instanceof BadLineException) {
             command.getErr().println("bathra: " + e.getMessage());
-            return stopped ? ExitCode.INTERRUPTED : ExitCode.FAILED;
+            return ExitCode.FAILED;
         }
         throw e;
     }

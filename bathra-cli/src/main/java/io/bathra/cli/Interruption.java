@@ -1,5 +1,6 @@
 package io.bathra.cli;
 
+import java.io.PrintWriter;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 
@@ -12,7 +13,9 @@ final class Interruption implements AutoCloseable {
 
     private final CountDownLatch over = new CountDownLatch(1);
     private final Thread hook = new Thread(this::await, "interruption");
+    private final PrintWriter err;
     private volatile boolean wanted;
+    private volatile boolean stopped;
 
     /** Thrown where the work stops. */
     static final class Stop extends RuntimeException {
@@ -21,14 +24,20 @@ final class Interruption implements AutoCloseable {
         }
     }
 
-    Interruption() {
+    /**
+     * @param err is told in the end: when the program ends by a signal, nobody else may have the time
+     */
+    Interruption(PrintWriter err) {
+        this.err = err;
         Runtime.getRuntime().addShutdownHook(hook);
     }
 
     private void await() {
         wanted = true;
         try {
-            over.await(MOST_SECONDS, TimeUnit.SECONDS);
+            if (over.await(MOST_SECONDS, TimeUnit.SECONDS) && stopped) {
+                err.println("bathra: interrupted; nothing was stored");
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
@@ -37,6 +46,7 @@ final class Interruption implements AutoCloseable {
     /** Stops the work when that is wanted. */
     void check() {
         if (wanted) {
+            stopped = true;
             throw new Stop();
         }
     }
@@ -44,6 +54,7 @@ final class Interruption implements AutoCloseable {
     /** An embedded database may close before the work has stopped; that it failed then is no news. */
     void explain(RuntimeException failure) {
         if (wanted && !(failure instanceof Stop)) {
+            stopped = true;
             Stop stop = new Stop();
             stop.addSuppressed(failure);
             throw stop;

@@ -151,7 +151,7 @@ final class LoadCommand implements Callable<Integer> {
                 rejects == null ? besides(file) : rejects);
         try (LineFile lines = LineFile.open(file, separator);
                 Opened opened = database.open(settings, model);
-                Interruption interruption = new Interruption()) {
+                Interruption interruption = new Interruption(talk.err())) {
             LoadResult result = load(lines, opened, entity, order, interruption);
             if (json) {
                 talk.json(result);

@@ -179,14 +179,16 @@ class LoadTest {
                         "--url",
                         url)
                 .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("said.txt").toFile())
                 .start();
         Path part = files.resolve("containers.rejected.csv.part");
         while (process.isAlive() && !Files.exists(part)) {
             Thread.sleep(20);
         }
         process.destroy(); // what Ctrl-C does, too
-        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertThat(process.waitFor()).as(said).isGreaterThan(128);
+        int code = process.waitFor();
+        String said = Files.readString(folder.resolve("said.txt"));
+        assertThat(code).as(said).isGreaterThan(128);
         assertThat(said).contains("bathra: interrupted; nothing was stored");
         assertThat(files).isDirectoryNotContaining("glob:**rejected**");
         assertThat(TestDatabase.count(new UrlDataSource(url, null, null), "container"))
