@@ -7,7 +7,6 @@ module io.bathra.core {
     requires static org.xerial.sqlitejdbc;
 
     uses io.bathra.model.JsonCodec;
-    uses io.bathra.model.ModelSource;
 
     exports io.bathra;
     exports io.bathra.attr;

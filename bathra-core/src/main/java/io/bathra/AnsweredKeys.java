@@ -47,6 +47,7 @@ final class AnsweredKeys {
         }
         UniqueKey unique = entity.uniqueKeys().stream()
                 .filter(key -> !key.primary() && step.columns().containsAll(key.attributes()))
+                .filter(key -> key.attributes().stream().allMatch(attribute -> attribute.databaseMade() == null))
                 .filter(key -> step.changes().stream().allMatch(change -> value(key, values(change)) != null))
                 .findFirst()
                 .orElse(null);

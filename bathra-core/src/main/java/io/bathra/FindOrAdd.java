@@ -8,7 +8,6 @@ import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.LinkAttribute;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.Shape;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.StoredColumn;
 import io.bathra.model.UniqueKey;
@@ -106,7 +105,7 @@ final class FindOrAdd {
             }
             values.add(value);
             fresh.putIfAbsent(value, candidate);
-            missing.put(value, asRead(key, row));
+            missing.put(value, key.in(row));
         }
         Map<Object, E> there = new LinkedHashMap<>();
         for (int attempt = 1; !missing.isEmpty(); attempt++) {
@@ -126,14 +125,11 @@ final class FindOrAdd {
     private <E> void find(
             ModelEntity<E> entity, UniqueKey key, Map<Object, Object> missing, boolean locked, Map<Object, E> there) {
         List<StoredColumn> columns = ModelEntity.columns(key.attributes());
-        Shape shape = key.attributes().size() == 1
-                ? key.attributes().get(0).shape()
-                : new Shape.Tuple(
-                        key.attributes().stream().map(StoredAttribute::shape).toList());
         String locking = locked ? transaction.database().dialect().lockingRead() : "";
         String cause = "find or add " + missing.size() + " of " + entity.name();
         for (List<Object> some : KeyedRows.chunks(missing.values(), columns.size())) {
-            SqlText select = SelectWriter.rowsWith(transaction.database().dialect(), entity, columns, shape, some);
+            SqlText select =
+                    SelectWriter.rowsWith(transaction.database().dialect(), entity, columns, key.shape(), some);
             List<Entry<E>> found = work.reading(() ->
                     work.reader().read(cause, entity, new SqlText(select.sql() + locking, select.params())));
             found.forEach(entry -> there.put(Objects.requireNonNull(key.value(entry::before)), entry.object()));
@@ -147,12 +143,6 @@ final class FindOrAdd {
         Object holder = link.holder(object);
         Object target = Doors.link().target(holder);
         return target == null ? Doors.link().unreadKey(holder) : link.target().keyOf(target);
-    }
-
-    private static Object asRead(UniqueKey key, @Nullable Object[] row) {
-        List<Object> values = new ArrayList<>();
-        key.attributes().forEach(attribute -> values.add(Objects.requireNonNull(row[attribute.slot()])));
-        return values.size() == 1 ? values.get(0) : values;
     }
 
     private static String names(UniqueKey key) {

@@ -56,6 +56,10 @@ final class Flush {
     private final KeyDrawer keys;
     private final FlushPlan plan;
     private final Keys keysFrom;
+
+    /** The steps whose inserts answer with the keys of their rows. */
+    private final Map<Step, AnsweredKeys> answering = new IdentityHashMap<>();
+
     private final EntryMap<Object> drawnKeys = new EntryMap<>();
     private final List<Runnable> settle = new ArrayList<>();
     private final List<Map.Entry<ModelEntity<?>, Rows>> written = new ArrayList<>();
@@ -120,7 +124,7 @@ final class Flush {
                 written.add(Map.entry(step.entity(), Rows.of(Operation.INSERT, rows.size())));
                 continue;
             }
-            AnsweredKeys answered = keysFrom == Keys.FROM_INSERTS ? AnsweredKeys.of(step, plan) : null;
+            AnsweredKeys answered = answering.get(step);
             long count = answered == null
                     ? writer.write(Causes.FLUSH, form, rows)
                     : answered.write(transaction, writer, rows);
@@ -240,9 +244,13 @@ final class Flush {
     private void drawKeys() {
         Map<ModelEntity<?>, List<Entry<?>>> waiting = new LinkedHashMap<>();
         for (Step step : plan.steps()) {
+            AnsweredKeys answered = keysFrom == Keys.FROM_INSERTS ? AnsweredKeys.of(step, plan) : null;
+            if (answered != null) {
+                answering.put(step, answered);
+                continue;
+            }
             boolean draws = step.operation() == Operation.INSERT
-                    && step.entity().keySource().isDrawn()
-                    && (keysFrom == Keys.DRAWN_BEFORE || AnsweredKeys.of(step, plan) == null);
+                    && step.entity().keySource().isDrawn();
             for (Change change : draws ? step.changes() : List.<Change>of()) {
                 waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
             }

@@ -68,10 +68,7 @@ final class TakenValues {
     private void ask(UniqueKey unique, Map<Object, Entry<?>> claims) {
         List<StoredAttribute> attributes = unique.attributes();
         ModelEntity<?> entity = attributes.get(0).entity();
-        Shape shape = attributes.size() == 1
-                ? attributes.get(0).shape()
-                : new Shape.Tuple(
-                        attributes.stream().map(StoredAttribute::shape).toList());
+        Shape shape = unique.shape();
         for (List<Object> values :
                 KeyedRows.chunks(claims.keySet(), shape.types().size())) {
             transaction.query(

@@ -372,7 +372,7 @@ public final class UnitOfWork implements AutoCloseable {
      *
      * @param naturalKey a condition on attributes that are unique
      * @param maker makes the new one
-     * @param change what is done to either
+     * @param change what is done to either; done once more, to the other one, when somebody else was faster
      * @throws NotExactlyOneException when several fulfil it
      */
     public <E> E changeOrAdd(

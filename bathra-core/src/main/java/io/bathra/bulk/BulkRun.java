@@ -15,10 +15,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -121,13 +123,11 @@ final class BulkRun<E, R> {
         long number = 0;
         try (Transaction.Copying copying = transaction.copying(cause, form)) {
             R row = first;
-            List<BulkRow> one = new ArrayList<>(1);
+            Consumer<BulkRow> completion = completion();
             while (true) {
                 number++;
                 BulkRow made = read(number, row, reading);
-                one.add(made);
-                complete(one);
-                one.clear();
+                completion.accept(made);
                 check(made, written, way);
                 if (!made.isRejected()) {
                     copying.write(made.values);
@@ -136,6 +136,7 @@ final class BulkRun<E, R> {
                 if (last || number % size == 0) {
                     rejects.refuse();
                     options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
+                    completion = completion();
                 }
                 if (last) {
                     break;
@@ -225,7 +226,7 @@ final class BulkRun<E, R> {
                         link.name() + "." + natural.by().name(),
                         natural.by().shown(natural.value()),
                         "names no " + link.target().name() + "; store that first, or mend the value"));
-        complete(portion);
+        portion.forEach(completion());
         for (BulkRow row : portion) {
             check(row, written, way);
         }
@@ -244,20 +245,18 @@ final class BulkRun<E, R> {
         }
     }
 
-    /** Sets stamps and versions. */
-    private void complete(List<BulkRow> rows) {
-        ColumnAttribute version = entity.version();
+    /** Sets stamps and versions, with the time of now. */
+    private Consumer<BulkRow> completion() {
+        Map<StoredAttribute, Object> kept = new LinkedHashMap<>();
         Instant now = place.clock().instant();
         Set<ColumnAttribute> stamps = new LinkedHashSet<>(entity.insertStamps());
         stamps.addAll(entity.updateStamps());
-        for (ColumnAttribute stamp : stamps) {
-            Object time = stamp.timeAt(now, place.clock().getZone());
-            rows.forEach(row -> row.values[stamp.slot()] = time);
-        }
+        stamps.forEach(stamp -> kept.put(stamp, stamp.timeAt(now, place.clock().getZone())));
+        ColumnAttribute version = entity.version();
         if (version != null) {
-            Object first = version.number(0);
-            rows.forEach(row -> row.values[version.slot()] = first);
+            kept.put(version, version.number(0));
         }
+        return row -> kept.forEach((attribute, value) -> row.values[attribute.slot()] = value);
     }
 
     private void check(BulkRow row, List<StoredAttribute> written, Way way) {

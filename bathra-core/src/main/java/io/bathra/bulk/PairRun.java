@@ -143,7 +143,7 @@ final class PairRun {
             @Nullable Object[] values,
             ValueCheck.Report report) {
         String label = label(link, by);
-        if (raw == null) {
+        if (raw == null || texts && raw.equals("")) {
             report.problem(label, null, "is missing; a pair has two ends");
             return;
         }
@@ -151,9 +151,6 @@ final class PairRun {
         Cell cell = new Cell(label, link, null, entity ? null : by);
         if (texts && raw instanceof String text) {
             cell.putText(text, values, report);
-            if (text.isEmpty()) {
-                report.problem(label, null, "is missing; a pair has two ends");
-            }
         } else {
             cell.put(raw, values, report);
         }

@@ -8,7 +8,6 @@ import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.DatabaseMade;
 import io.bathra.model.ModelEntity;
-import io.bathra.model.Shape;
 import io.bathra.model.StoredAttribute;
 import io.bathra.model.UniqueKey;
 import io.bathra.plan.Operation;
@@ -200,20 +199,16 @@ abstract class Way {
         for (BulkRow row : rows) {
             Object value = value(key, row.values);
             if (value != null) {
-                wanted.put(value, raw(key, row.values));
+                wanted.put(value, key.in(row.values));
             }
         }
-        Shape shape = key.attributes().size() == 1
-                ? key.attributes().get(0).shape()
-                : new Shape.Tuple(
-                        key.attributes().stream().map(StoredAttribute::shape).toList());
         Map<Object, @Nullable Object[]> there = new LinkedHashMap<>();
         KeyedRows.read(
                 transaction,
                 cause + ": which rows are there",
                 entity,
                 ModelEntity.columns(key.attributes()),
-                shape,
+                key.shape(),
                 wanted.values(),
                 locking,
                 found -> {
@@ -223,15 +218,6 @@ abstract class Way {
                     }
                 });
         return there;
-    }
-
-    private static Object raw(UniqueKey key, @Nullable Object[] values) {
-        if (key.attributes().size() == 1) {
-            return Objects.requireNonNull(values[key.attributes().get(0).slot()]);
-        }
-        List<Object> raw = new ArrayList<>();
-        key.attributes().forEach(attribute -> raw.add(Objects.requireNonNull(values[attribute.slot()])));
-        return raw;
     }
 
     /** Sorts rows by their unique values, since whoever writes the same rows in another order might deadlock. */

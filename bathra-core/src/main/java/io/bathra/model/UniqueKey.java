@@ -3,6 +3,7 @@ package io.bathra.model;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -44,6 +45,21 @@ public record UniqueKey(
             values.add(value);
         }
         return values;
+    }
+
+    /** How the values lie in the columns of the attributes. */
+    public Shape shape() {
+        return attributes.size() == 1
+                ? attributes.get(0).shape()
+                : new Shape.Tuple(
+                        attributes.stream().map(StoredAttribute::shape).toList());
+    }
+
+    /** The values in a row, none of which is missing, in this shape. */
+    public Object in(@Nullable Object[] row) {
+        List<Object> values = new ArrayList<>(attributes.size());
+        attributes.forEach(attribute -> values.add(Objects.requireNonNull(row[attribute.slot()])));
+        return values.size() == 1 ? values.get(0) : values;
     }
 
     /** Arrays are equal when their contents are. */
