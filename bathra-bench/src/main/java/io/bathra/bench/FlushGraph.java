@@ -1,7 +1,6 @@
 package io.bathra.bench;
 
 import io.bathra.Store;
-import io.bathra.bench.Shipment.Box;
 import java.io.IOException;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -43,15 +42,7 @@ public class FlushGraph {
     @Setup(Level.Invocation)
     public void empty() {
         graph = Shipment.some(shipments);
-        if (database.equals(
-                "postgresql")) { // a plan made for an empty table looks through all of it for each foreign key
-            store.sql("truncate table shipment, box").execute();
-            return;
-        }
-        store.run(work -> {
-            work.from(Box.class).delete();
-            work.from(Shipment.class).delete();
-        });
+        Shipment.empty(store);
     }
 
     @TearDown(Level.Trial)

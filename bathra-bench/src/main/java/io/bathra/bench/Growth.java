@@ -2,7 +2,6 @@ package io.bathra.bench;
 
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
-import io.bathra.bench.Shipment.Box;
 import java.util.List;
 
 /** How the time and memory of one unit of work grow with its rows: shipments with nine boxes each, from 1,000 rows to 1,000,000. */
@@ -38,15 +37,7 @@ public final class Growth {
 
     /** The nanoseconds of a flush, and the bytes that the unit keeps beside the objects when it is over. */
     private static long[] once(Store store, int rows, boolean measured) {
-        if (store.databaseName()
-                .equals("PostgreSQL")) { // a plan made for an empty table looks through all of it for each key
-            store.sql("truncate table shipment, box").execute();
-        } else {
-            store.run(work -> {
-                work.from(Box.class).delete();
-                work.from(Shipment.class).delete();
-            });
-        }
+        Shipment.empty(store);
         List<Shipment> graph = Shipment.some(rows / 10);
         long before = measured ? used() : 0;
         try (UnitOfWork work = store.begin()) {

@@ -3,6 +3,7 @@ package io.bathra.cli;
 import java.io.PrintWriter;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Ctrl-C while something is being written: the work is asked to stop, and the program ends when it has taken back what it had
@@ -15,12 +16,12 @@ final class Interruption implements AutoCloseable {
     private final Thread hook = new Thread(this::await, "interruption");
     private final PrintWriter err;
     private volatile boolean wanted;
-    private volatile boolean stopped;
+    private volatile @Nullable Stop stopped;
 
     /** Thrown where the work stops. */
     static final class Stop extends RuntimeException {
-        Stop() {
-            super("interrupted; nothing was stored");
+        private Stop(@Nullable RuntimeException cause) {
+            super("interrupted; nothing was stored", cause);
         }
     }
 
@@ -35,8 +36,8 @@ final class Interruption implements AutoCloseable {
     private void await() {
         wanted = true;
         try {
-            if (over.await(MOST_SECONDS, TimeUnit.SECONDS) && stopped) {
-                err.println("bathra: interrupted; nothing was stored");
+            if (over.await(MOST_SECONDS, TimeUnit.SECONDS) && stopped != null) {
+                err.println("bathra: " + stopped.getMessage());
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
@@ -46,19 +47,21 @@ final class Interruption implements AutoCloseable {
     /** Stops the work when that is wanted. */
     void check() {
         if (wanted) {
-            stopped = true;
-            throw new Stop();
+            stop(null);
         }
     }
 
     /** An embedded database may close before the work has stopped; that it failed then is no news. */
     void explain(RuntimeException failure) {
         if (wanted && !(failure instanceof Stop)) {
-            stopped = true;
-            Stop stop = new Stop();
-            stop.addSuppressed(failure);
-            throw stop;
+            stop(failure);
         }
+    }
+
+    private void stop(@Nullable RuntimeException cause) {
+        Stop stop = new Stop(cause);
+        stopped = stop;
+        throw stop;
     }
 
     /** The work is over. */

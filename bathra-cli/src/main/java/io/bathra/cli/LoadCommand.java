@@ -15,17 +15,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.Callable;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarStyle;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 /** Loads a CSV file into a table. */
 @Command(
@@ -37,8 +33,6 @@ import picocli.CommandLine.Spec;
             "of that (pilots.badge: P01;P07). Lines that cannot be stored go into a file of their own, with line,",
             "column and reason in front; mend it, and load it like any other."
         },
-        mixinStandardHelpOptions = true,
-        exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
             "0:all lines were taken",
             "1:nothing was stored",
@@ -46,7 +40,6 @@ import picocli.CommandLine.Spec;
             "3:all lines were taken but those that were rejected",
             "130:interrupted; nothing was stored"
         },
-        footerHeading = "%nExamples:%n",
         footer = {
             "  bathra load Vessel vessels.csv",
             "  bathra load PortCall port_calls.csv --way missing",
@@ -54,20 +47,8 @@ import picocli.CommandLine.Spec;
             "  bathra load Vessel foreign.csv --map 'IMO no=imo' --skip comment --dry-run",
             "  bathra load Container containers.rejected.csv --json"
         })
-final class LoadCommand implements Callable<Integer> {
+final class LoadCommand extends ModelCommand {
     private static final double MEGABYTE = 1 << 20;
-
-    @Spec
-    private CommandSpec spec = CommandSpec.create();
-
-    @Mixin
-    private SettingsOption settings = new SettingsOption();
-
-    @Mixin
-    private ModelOptions models = new ModelOptions();
-
-    @Mixin
-    private DatabaseOptions database = new DatabaseOptions();
 
     @Parameters(index = "0", paramLabel = "ENTITY", description = "The entity, or its table.")
     private String entityName = "";
@@ -128,32 +109,28 @@ final class LoadCommand implements Callable<Integer> {
     @Option(names = "--dry-run", description = "Does everything, and takes it back in the end.")
     private boolean dryRun;
 
-    @Option(names = "--json", description = "Prints the summary as JSON.")
-    private boolean json;
-
     @Option(names = "--no-progress", description = "Shows no progress; it is shown on a terminal alone.")
     private boolean noProgress;
 
     @Override
-    public Integer call() {
-        Talk talk = new Talk(spec);
-        Model model = models.model(settings);
-        ModelEntity<?> entity = ModelOptions.entity(model, entityName);
-        Load.Order order = new Load.Order(
-                way,
-                on,
-                renamed,
-                skipped,
-                separator,
-                listSeparator,
-                mostRejected,
-                dryRun,
-                rejects == null ? besides(file) : rejects);
+    void prepare(Model model) {
+        ModelOptions.entity(model, entityName);
+        LineFile.open(file, separator).close(); // a file that is none leaves no embedded database behind
+        if (file.toAbsolutePath().normalize().equals(rejects().toAbsolutePath().normalize())) {
+            throw new BathraException(
+                    "rejected lines would be written over " + file + "; name another file by --rejects");
+        }
+    }
+
+    @Override
+    int work(Talk talk, Opened opened) {
+        ModelEntity<?> entity = ModelOptions.entity(opened.store().model(), entityName);
+        Load.Order order =
+                new Load.Order(way, on, renamed, skipped, separator, listSeparator, mostRejected, dryRun, rejects());
         try (LineFile lines = LineFile.open(file, separator);
-                Opened opened = database.open(settings, model);
                 Interruption interruption = new Interruption(talk.err())) {
             LoadResult result = load(lines, opened, entity, order, interruption);
-            if (json) {
+            if (asJson()) {
                 talk.json(result);
             } else {
                 tell(result, opened.place(), talk.out());
@@ -203,7 +180,10 @@ final class LoadCommand implements Callable<Integer> {
         }
     }
 
-    private static Path besides(Path file) {
+    private Path rejects() {
+        if (rejects != null) {
+            return rejects;
+        }
         String name = String.valueOf(file.getFileName());
         int dot = name.lastIndexOf('.');
         return file.resolveSibling((dot > 0 ? name.substring(0, dot) : name) + ".rejected.csv");

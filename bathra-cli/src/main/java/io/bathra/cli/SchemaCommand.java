@@ -7,7 +7,6 @@ import io.bathra.model.Model;
 import io.bathra.schema.Difference;
 import java.io.PrintWriter;
 import java.util.List;
-import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Help.Ansi;
@@ -87,50 +86,29 @@ final class SchemaCommand implements Runnable {
             name = "create",
             header = "Creates the tables that are not there.",
             description = "Creates the tables that are not there; tables that are there are left alone.",
-            mixinStandardHelpOptions = true,
-            exitCodeListHeading = "%nExit codes:%n",
             exitCodeList = {"0:all tables are as they should be", "3:tables that were there lack something"},
-            footerHeading = "%nExamples:%n",
             footer = {
                 "  bathra schema create",
                 "  bathra schema create --url jdbc:mariadb://localhost/harbour --user me --password"
             })
-    static final class Create implements Callable<Integer> {
-        @Spec
-        private CommandSpec spec = CommandSpec.create();
-
-        @Mixin
-        private SettingsOption settings = new SettingsOption();
-
-        @Mixin
-        private ModelOptions models = new ModelOptions();
-
-        @Mixin
-        private DatabaseOptions database = new DatabaseOptions();
-
-        @Option(names = "--json", description = "Prints the report as JSON.")
-        private boolean json;
-
+    static final class Create extends ModelCommand {
         @Override
-        public Integer call() {
-            Talk talk = new Talk(spec);
-            Model model = models.model(settings);
-            try (Opened opened = database.open(settings, model)) {
-                SchemaReport report = opened.store().schema().createMissing();
-                if (json) {
-                    talk.json(report);
-                } else {
-                    report.statements().forEach(statement -> talk.out().println(statement + ";"));
-                    talk.err()
-                            .println(
-                                    report.nothingToDo()
-                                            ? "nothing to do: all tables of '" + model.name() + "' are there, on "
-                                                    + opened.place()
-                                            : report.statements().size() + " statements executed on " + opened.place());
-                    tell(report.lacking(), talk.err());
-                }
-                return report.lacking().isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
+        int work(Talk talk, Opened opened) {
+            Model model = opened.store().model();
+            SchemaReport report = opened.store().schema().createMissing();
+            if (asJson()) {
+                talk.json(report);
+            } else {
+                report.statements().forEach(statement -> talk.out().println(statement + ";"));
+                talk.err()
+                        .println(
+                                report.nothingToDo()
+                                        ? "nothing to do: all tables of '" + model.name() + "' are there, on "
+                                                + opened.place()
+                                        : report.statements().size() + " statements executed on " + opened.place());
+                tell(report.lacking(), talk.err());
             }
+            return report.lacking().isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
         }
     }
 
@@ -139,52 +117,31 @@ final class SchemaCommand implements Runnable {
             name = "verify",
             header = "Compares a database with the model.",
             description = "Compares a database with the model, and lists the differences.",
-            mixinStandardHelpOptions = true,
-            exitCodeListHeading = "%nExit codes:%n",
             exitCodeList = {"0:no difference", "3:there are differences"},
-            footerHeading = "%nExamples:%n",
             footer = {
                 "  bathra schema verify",
                 "  bathra schema verify --url jdbc:postgresql://localhost/harbour --user me --password --json"
             })
-    static final class Verify implements Callable<Integer> {
-        @Spec
-        private CommandSpec spec = CommandSpec.create();
-
-        @Mixin
-        private SettingsOption settings = new SettingsOption();
-
-        @Mixin
-        private ModelOptions models = new ModelOptions();
-
-        @Mixin
-        private DatabaseOptions database = new DatabaseOptions();
-
-        @Option(names = "--json", description = "Prints the differences as JSON.")
-        private boolean json;
-
+    static final class Verify extends ModelCommand {
         @Override
-        public Integer call() {
-            Talk talk = new Talk(spec);
-            Model model = models.model(settings);
-            try (Opened opened = database.open(settings, model)) {
-                List<Difference> differences = opened.store().schema().verify();
-                if (json) {
-                    talk.json(differences);
-                } else {
-                    tell(differences, talk.out());
-                    int tables = model.tables().size();
-                    talk.err()
-                            .println((differences.isEmpty()
-                                            ? "no difference"
-                                            : differences.size()
-                                                    + " differences (! has to be mended, ~ is more than the"
-                                                    + " model asks for)")
-                                    + ": " + tables + " tables of '" + model.name() + "' compared, on "
-                                    + opened.place());
-                }
-                return differences.isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
+        int work(Talk talk, Opened opened) {
+            Model model = opened.store().model();
+            List<Difference> differences = opened.store().schema().verify();
+            if (asJson()) {
+                talk.json(differences);
+            } else {
+                tell(differences, talk.out());
+                int tables = model.tables().size();
+                talk.err()
+                        .println((differences.isEmpty()
+                                        ? "no difference"
+                                        : differences.size()
+                                                + " differences (! has to be mended, ~ is more than the"
+                                                + " model asks for)")
+                                + ": " + tables + " tables of '" + model.name() + "' compared, on "
+                                + opened.place());
             }
+            return differences.isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
         }
     }
 

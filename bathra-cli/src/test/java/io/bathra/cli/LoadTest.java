@@ -144,7 +144,7 @@ class LoadTest {
         Path file = write(
                 "c.csv",
                 HEADER
-                        + "BATU0000001,DRY,20,5000,NLR\nBATU0000002,DRY,20,5000\n\n\"BATU\n3\",DRY,20,5000,\nBATU4,DRY,x,1,\n");
+                        + "BATU0000001,DRY,20,5000,NLR\nBATU0000002,DRY,20,5000\n\n\"BATU\n3\",DRY,20,5000,\nBATU4,CRATE,x,1,\n");
         assertThat(load(url, "Container", file, "--rejected-at-most", 0)).isEqualTo(1);
         assertThat(shell.err())
                 .contains("2 lines of c.csv were rejected, but at most 0 may be; nothing was stored; see ");
@@ -152,8 +152,12 @@ class LoadTest {
                 .as("a line is told by where it begins")
                 .anySatisfy(line -> assertThat(line)
                         .isEqualTo("3,*,\"has 4 values, but the header has 5\",BATU0000002,DRY,20,5000,"))
-                .anySatisfy(line -> assertThat(line).startsWith("7,length_feet,"));
+                .anySatisfy(line -> assertThat(line)
+                        .startsWith(
+                                "7,kind; length_feet,\"'CRATE' is none of DRY, REEFER, TANK, OPEN_TOP; 'x' is not a"));
         assertThat(containers(url)).as("one that would be new").isOne();
+        assertThat(load(url, "Container", file, "--rejects", file)).isEqualTo(1);
+        assertThat(shell.err()).contains("rejected lines would be written over " + file);
         assertThat(load(url, "Container", file, "--dry-run")).isEqualTo(3);
         assertThat(shell.out()).contains("c.csv: 4 lines tried out, and taken back, into Container");
         assertThat(containers(url)).isOne();

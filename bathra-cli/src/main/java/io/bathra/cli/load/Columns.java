@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * {@code call_sign} or {@code Call sign}; like a link with what is unique in its target, {@code vessel.imo}; or like a pivot, with
  * a list of what is unique in the elements, {@code pilots.badge}. Columns that begin with {@code #} are notes.
  */
-public final class Columns {
+final class Columns {
     private static final String NOTE = "#";
 
     private final List<@Nullable String> names; // null for columns that mean nothing
@@ -36,7 +36,7 @@ public final class Columns {
      * @param pivot the association
      * @param by the attribute that tells an element; null for its key
      */
-    public record PairColumn(
+    record PairColumn(
             int index, PivotAttribute pivot, @Nullable String by) {}
 
     private Columns(ModelEntity<?> entity, List<@Nullable String> names, List<PairColumn> pairs) {
@@ -52,8 +52,7 @@ public final class Columns {
      * @param skipped columns that mean nothing
      * @throws BathraException when a column means nothing to the entity
      */
-    public static Columns of(
-            ModelEntity<?> entity, List<String> header, Map<String, String> renamed, Set<String> skipped) {
+    static Columns of(ModelEntity<?> entity, List<String> header, Map<String, String> renamed, Set<String> skipped) {
         for (String given : renamed.keySet()) {
             refuseUnknown(header, given, "--map");
         }
@@ -162,12 +161,12 @@ public final class Columns {
     }
 
     /** The columns with lists. */
-    public List<PairColumn> pairs() {
+    List<PairColumn> pairs() {
         return pairs;
     }
 
     /** The row that a line stands for, its values by the names of attributes. */
-    public Map<String, @Nullable String> row(List<String> values) {
+    Map<String, @Nullable String> row(List<String> values) {
         Map<String, @Nullable String> row = new LinkedHashMap<>();
         for (int i = 0; i < names.size(); i++) {
             String name = names.get(i);
@@ -179,7 +178,7 @@ public final class Columns {
     }
 
     /** The column of the file behind a name of {@link #row}, or behind an attribute; -1 for none. */
-    public int index(String name) {
+    int index(String name) {
         for (int i = 0; i < names.size(); i++) {
             String own = names.get(i);
             if (own != null && (own.equals(name) || camel(own).equals(name) || isColumnOf(own, name))) {
@@ -204,7 +203,7 @@ public final class Columns {
      * @param preferred the attributes that tell whether a row is there; may be empty
      * @throws BathraException when no column of the file tells it
      */
-    public String owner(List<String> preferred) {
+    String owner(List<String> preferred) {
         if (preferred.size() == 1 && index(preferred.get(0)) >= 0) {
             return preferred.get(0);
         }

@@ -16,7 +16,9 @@ import io.bathra.error.BathraException;
 import io.bathra.model.ModelEntity;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -166,7 +168,8 @@ public final class Load {
         /** The lines whose rows are given to the bulk call, by the number of the row there. */
         private final List<Line> whole = new ArrayList<>();
 
-        private final Set<Line> rejected = new HashSet<>();
+        /** What is wrong with lines, by column. */
+        private final Map<Line, Map<String, String>> faults = new HashMap<>();
 
         Portion(
                 UnitOfWork work,
@@ -190,10 +193,7 @@ public final class Load {
         }
 
         private void reject(Line line, String column, String reason) {
-            if (rejected.add(line)) {
-                sum.rejected++;
-                rejects.add(line, column, reason);
-            }
+            faults.computeIfAbsent(line, one -> new LinkedHashMap<>()).merge(column, reason, (a, b) -> a + "; " + b);
         }
 
         void store() {
@@ -204,6 +204,13 @@ public final class Load {
             sum.skipped += result.skipped();
             sum.paths.addAll(result.paths());
             columns.pairs().forEach(this::pair);
+            sum.rejected += faults.size();
+            faults.entrySet().stream()
+                    .sorted(Comparator.comparingLong(fault -> fault.getKey().number()))
+                    .forEach(fault -> rejects.add(
+                            fault.getKey(),
+                            String.join("; ", fault.getValue().keySet()),
+                            String.join("; ", fault.getValue().values())));
         }
 
         private <E> BulkResult call(Bulk<E, E> bulk) {
@@ -238,7 +245,7 @@ public final class Load {
             int ownerIndex = columns.index(String.valueOf(owner));
             for (Line line : whole) {
                 String list = line.values().get(column.index());
-                if (list.isBlank() || rejected.contains(line)) {
+                if (list.isBlank() || faults.containsKey(line)) {
                     continue;
                 }
                 for (String element : list.split(Pattern.quote(order.listSeparator()))) {
