@@ -9,13 +9,12 @@ module io.bathra.core {
     uses io.bathra.model.JsonCodec;
 
     exports io.bathra;
+    exports io.bathra.answer;
     exports io.bathra.attr;
     exports io.bathra.bulk;
     exports io.bathra.error;
     exports io.bathra.link;
     exports io.bathra.model;
-    exports io.bathra.plan;
     exports io.bathra.query;
-    exports io.bathra.schema;
     exports io.bathra.trace;
 }

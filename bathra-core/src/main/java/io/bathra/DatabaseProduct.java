@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.jdbc.Database;
+import io.bathra.mapping.Mapping;
 import io.bathra.model.Model;
 import io.bathra.schema.Schema;
 import java.util.List;
@@ -22,7 +23,8 @@ public enum DatabaseProduct {
     public List<String> createStatements(Model model) {
         return Database.named(productName, model.databaseSchema())
                 .dialect()
-                .create(Schema.of(model).tables());
+                .definitions()
+                .create(Schema.of(Mapping.of(model)).tables());
     }
 
     /** The name by which the database calls itself. */

@@ -1,15 +1,11 @@
 package io.bathra;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.plan.Operation;
+import io.bathra.flush.Written;
 import io.bathra.text.AlignedTable;
-import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.TreeSet;
 
 /** How many rows a flush, or all flushes of a transaction, have written. Immutable. */
 public final class FlushReport {
@@ -20,44 +16,18 @@ public final class FlushReport {
         Rows plus(Rows other) {
             return new Rows(inserted + other.inserted, updated + other.updated, deleted + other.deleted);
         }
-
-        static Rows of(Operation operation, int rows) {
-            return new Rows(
-                    operation.inserts() ? rows : 0,
-                    operation == Operation.UPDATE ? rows : 0,
-                    operation == Operation.DELETE ? rows : 0);
-        }
     }
-
-    static final FlushReport NOTHING = new FlushReport(Map.of(), Set.of());
 
     private final Map<String, Rows> rows;
     private final Set<String> leftToDatabase;
 
-    private FlushReport(Map<String, Rows> rows, Set<String> leftToDatabase) {
-        this.leftToDatabase = Collections.unmodifiableSet(leftToDatabase);
-        this.rows = Collections.unmodifiableMap(rows);
-    }
-
-    static FlushReport of(Collection<Map.Entry<ModelEntity<?>, Rows>> written, Set<String> leftToDatabase) {
-        Map<Integer, Map.Entry<String, Rows>> sorted = new TreeMap<>();
-        for (Map.Entry<ModelEntity<?>, Rows> one : written) {
-            sorted.merge(
-                    one.getKey().position(),
-                    Map.entry(one.getKey().name(), one.getValue()),
-                    (a, b) -> Map.entry(a.getKey(), a.getValue().plus(b.getValue())));
-        }
-        Map<String, Rows> rows = new LinkedHashMap<>();
-        sorted.values().forEach(one -> rows.put(one.getKey(), one.getValue()));
-        return new FlushReport(rows, leftToDatabase);
-    }
-
-    FlushReport plus(FlushReport other) {
-        Map<String, Rows> sum = new LinkedHashMap<>(rows);
-        other.rows.forEach((name, more) -> sum.merge(name, more, Rows::plus));
-        Set<String> left = new TreeSet<>(leftToDatabase);
-        left.addAll(other.leftToDatabase);
-        return new FlushReport(sum, left);
+    FlushReport(Written written) {
+        Map<String, Rows> all = new LinkedHashMap<>();
+        written.rows()
+                .forEach((name, counts) ->
+                        all.put(name, new Rows(counts.inserted(), counts.updated(), counts.deleted())));
+        this.rows = Collections.unmodifiableMap(all);
+        this.leftToDatabase = Collections.unmodifiableSet(written.leftToDatabase());
     }
 
     /** What was written, by the names of entities; rows of parts and pivots by those of their attributes. */

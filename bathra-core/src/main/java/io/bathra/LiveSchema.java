@@ -1,29 +1,30 @@
 package io.bathra;
 
 import io.bathra.error.BathraException;
+import io.bathra.flush.Environment;
+import io.bathra.jdbc.GeneratorCheck;
 import io.bathra.jdbc.TableCatalogue;
 import io.bathra.jdbc.Transaction;
+import io.bathra.model.Difference;
 import io.bathra.schema.Comparison;
-import io.bathra.schema.Difference;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.Dialect;
-import io.bathra.trace.Trace;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
 /** The tables of a store's model in its database. */
 public final class LiveSchema {
-    private final Store store;
+    private final Environment environment;
 
-    LiveSchema(Store store) {
-        this.store = store;
+    LiveSchema(Environment environment) {
+        this.environment = environment;
     }
 
     /** The statements that create all tables in an empty database, in order. */
     public List<String> statements() {
-        return store.dialect().create(tables());
+        return environment.dialect().definitions().create(tables());
     }
 
     /**
@@ -31,8 +32,8 @@ public final class LiveSchema {
      * one. Tables that are there are left alone; the report says what they lack.
      */
     public SchemaReport createMissing() {
-        Dialect dialect = store.dialect();
-        try (Transaction transaction = store.transaction(new Trace(), Terms.PLAIN)) {
+        Dialect dialect = environment.dialect();
+        try (Transaction transaction = environment.transaction()) {
             List<Table> tables = tables();
             Optional<List<String>> listed = TableCatalogue.names(transaction);
             List<String> names = listed.orElse(List.of());
@@ -42,11 +43,11 @@ public final class LiveSchema {
             List<Table> there =
                     tables.stream().filter(table -> !missing.contains(table)).toList();
             List<Difference> lacking = compare(transaction, there, names).stream()
-                    .filter(Difference::lacking)
+                    .filter(Difference::missing)
                     .toList();
-            List<String> statements = new ArrayList<>(dialect.create(missing));
+            List<String> statements = new ArrayList<>(dialect.definitions().create(missing));
             if (listed.isEmpty() && dialect.schema() != null) {
-                statements.add(0, dialect.createSchema(dialect.schema()));
+                statements.add(0, dialect.definitions().createSchema(dialect.schema()));
             }
             statements.forEach(sql -> transaction.execute("create schema", sql));
             transaction.commit();
@@ -62,17 +63,18 @@ public final class LiveSchema {
      * @throws BathraException when the consent is not given
      */
     public List<String> recreate(String consent) {
-        if (!consent.equals(store.model().name())) {
-            throw new BathraException(
-                    "recreate drops all tables of the model '" + store.model().name()
-                            + "' with their rows; to consent, give that name instead of '" + consent + "'");
+        if (!consent.equals(environment.model().name())) {
+            throw new BathraException("recreate drops all tables of the model '"
+                    + environment.model().name() + "' with their rows; to consent, give that name instead of '"
+                    + consent + "'");
         }
         List<Table> own = tables().stream()
-                .filter(table -> store.model().tables().stream()
+                .filter(table -> environment.model().tables().stream()
                         .anyMatch(entity -> entity.table().equals(table.name())))
                 .toList(); // others may draw keys from the same table
-        List<String> statements = new ArrayList<>(store.dialect().drop(own));
-        try (Transaction transaction = store.transaction(new Trace(), Terms.PLAIN)) {
+        List<String> statements =
+                new ArrayList<>(environment.dialect().definitions().drop(own));
+        try (Transaction transaction = environment.transaction()) {
             statements.forEach(sql -> transaction.execute("recreate schema", sql));
             transaction.commit();
         }
@@ -87,27 +89,27 @@ public final class LiveSchema {
      * @return each difference; empty when there is none
      */
     public List<Difference> verify() {
-        try (Transaction transaction = store.transaction(new Trace(), Terms.PLAIN)) {
+        try (Transaction transaction = environment.transaction()) {
             List<String> names = TableCatalogue.names(transaction).orElse(List.of());
             List<Difference> differences = new ArrayList<>(compare(transaction, tables(), names));
             GeneratorCheck generators = new GeneratorCheck(transaction);
-            store.model().tables().stream()
-                    .filter(entity ->
-                            names.stream().anyMatch(name -> store.dialect().sameName(entity.table(), name)))
+            environment.model().tables().stream()
+                    .filter(entity -> names.stream()
+                            .anyMatch(name -> environment.dialect().sameName(entity.table(), name)))
                     .forEach(entity -> generators.lag(entity).ifPresent(differences::add));
             return List.copyOf(differences);
         }
     }
 
     private List<Difference> compare(Transaction transaction, List<Table> tables, List<String> names) {
-        Dialect dialect = store.dialect();
+        Dialect dialect = environment.dialect();
         List<String> wanted = names.stream()
                 .filter(name -> tables.stream().anyMatch(table -> dialect.sameName(table.name(), name)))
                 .toList();
-        return Comparison.of(tables, TableCatalogue.tables(transaction, wanted), dialect);
+        return Comparison.of(tables, TableCatalogue.tables(transaction, wanted), dialect.definitions());
     }
 
     private List<Table> tables() {
-        return Schema.of(store.model()).tables();
+        return Schema.of(environment.model()).tables();
     }
 }

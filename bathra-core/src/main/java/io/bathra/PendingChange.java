@@ -1,10 +1,12 @@
 package io.bathra;
 
+import io.bathra.error.UnitStateException;
 import io.bathra.track.Change;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,6 +26,9 @@ public record PendingChange(
         @Nullable String attribute,
         @Nullable Object before,
         @Nullable Object after) {
+    /** So many are named in a message. */
+    private static final int MOST_NAMED = 5;
+
     /** In the order of the plan: what is new, what is changed, what is removed. */
     static List<PendingChange> of(Changes changes) {
         List<PendingChange> pending = new ArrayList<>();
@@ -42,6 +47,21 @@ public record PendingChange(
         }
         changes.deletes().forEach(delete -> pending.add(whole(delete.entry(), Standing.REMOVED)));
         return pending;
+    }
+
+    /** Refuses to lose changes. */
+    static void refuse(List<PendingChange> pending) {
+        if (!pending.isEmpty()) {
+            throw new UnitStateException(
+                    "there are " + pending.size() + " pending changes, which would be lost: "
+                            + pending.stream()
+                                    .limit(MOST_NAMED)
+                                    .map(PendingChange::toString)
+                                    .collect(Collectors.joining(", "))
+                            + (pending.size() > MOST_NAMED ? ", ..." : "")
+                            + "; flush them, or throw them away with discard(...)",
+                    null);
+        }
     }
 
     private static @Nullable Object known(Entry<?> entry) {

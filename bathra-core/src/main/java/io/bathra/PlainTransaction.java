@@ -3,8 +3,13 @@ package io.bathra;
 import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
+import io.bathra.flush.Environment;
 import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.Mapping;
 import io.bathra.query.Sql;
+import io.bathra.read.EntityReader;
+import io.bathra.read.SqlLevel;
+import io.bathra.sql.Dialect;
 import io.bathra.sql.PlainText;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -15,9 +20,9 @@ import org.jspecify.annotations.Nullable;
  * returns, rolled back when it throws. For one thread.
  */
 public final class PlainTransaction {
-    private final Store store;
+    private final Environment environment;
     private final Transaction transaction;
-    private final Terms terms;
+    private final boolean retrying;
     private final SqlLevel level = new Level();
 
     /** A failed statement, after which the database may have given up the whole. */
@@ -25,10 +30,10 @@ public final class PlainTransaction {
 
     private boolean ended;
 
-    PlainTransaction(Store store, Transaction transaction, Terms terms) {
-        this.store = store;
+    PlainTransaction(Environment environment, Transaction transaction, boolean retrying) {
+        this.environment = environment;
         this.transaction = transaction;
-        this.terms = terms;
+        this.retrying = retrying;
     }
 
     /**
@@ -86,7 +91,7 @@ public final class PlainTransaction {
     void commit() {
         try {
             refuseUnrecovered();
-            store.commitTokens().commit(transaction, terms);
+            environment.commitTokens().commit(environment, transaction, retrying);
         } finally {
             ended = true;
         }
@@ -110,14 +115,19 @@ public final class PlainTransaction {
 
     private final class Level implements SqlLevel {
         @Override
-        public Store store() {
-            return store;
+        public Mapping model() {
+            return environment.model();
+        }
+
+        @Override
+        public Dialect dialect() {
+            return environment.dialect();
         }
 
         @Override
         public Transaction begin(PlainText text) {
             refuseEnded();
-            text.refuseCommit(store.dialect());
+            text.refuseCommit(dialect());
             return transaction;
         }
 
@@ -141,7 +151,7 @@ public final class PlainTransaction {
 
         @Override
         public EntityReader reader(Transaction same) {
-            return EntityReader.untracked(store, transaction);
+            return EntityReader.untracked(model(), transaction);
         }
     }
 }

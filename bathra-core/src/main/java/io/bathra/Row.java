@@ -1,14 +1,15 @@
 package io.bathra;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
+import io.bathra.flush.Unit;
 import io.bathra.link.Link;
-import io.bathra.model.Attribute;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.track.Entry;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -26,12 +27,12 @@ import org.jspecify.annotations.Nullable;
  * @param <E> the entity
  */
 public final class Row<E> {
-    private final UnitOfWork work;
+    private final Unit unit;
     private final ModelEntity<E> entity;
     private final Object key;
 
-    Row(UnitOfWork work, ModelEntity<E> entity, Object key) {
-        this.work = work;
+    Row(Unit unit, ModelEntity<E> entity, Object key) {
+        this.unit = unit;
         this.entity = entity;
         this.key = key;
     }
@@ -43,7 +44,7 @@ public final class Row<E> {
      * @throws IllegalArgumentException when the value is of another type, or the attribute none that can be set
      */
     public <V> Row<E> set(Attr<? super E, V> attribute, @Nullable V value) {
-        work.check();
+        unit.check();
         Attribute named = entity.attribute(Accessor.of(attribute));
         if (!(named instanceof ColumnAttribute column) || column.isKey() || column == entity.version()) {
             throw new IllegalArgumentException(named
@@ -64,9 +65,9 @@ public final class Row<E> {
         }
         Entry<?> read = read();
         if (read == null) {
-            work.tracker().loose().of(entity, key).set(column, stored);
+            unit.tracker().loose().of(entity, key).set(column, stored);
         } else {
-            work.tracker().loader().give(read, column, stored);
+            unit.tracker().loader().give(read, column, stored);
         }
         return this;
     }
@@ -78,7 +79,7 @@ public final class Row<E> {
      * @throws IllegalArgumentException when it is of another type than the target's key
      */
     public Row<E> link(Attr<? super E, ? extends Link<?>> link, @Nullable Object target) {
-        work.check();
+        unit.check();
         Attribute named = entity.attribute(Accessor.of(link));
         if (!(named instanceof LinkAttribute stored) || stored.isKey()) {
             throw new IllegalArgumentException(
@@ -90,9 +91,9 @@ public final class Row<E> {
         }
         Entry<?> read = read();
         if (read == null) {
-            work.tracker().loose().of(entity, key).link(stored, target);
+            unit.tracker().loose().of(entity, key).link(stored, target);
         } else {
-            work.tracker().loader().pointTo(read, stored, target);
+            unit.tracker().loader().pointTo(read, stored, target);
         }
         return this;
     }
@@ -103,7 +104,7 @@ public final class Row<E> {
      * @throws ConcurrentChangeException when the unit of work has read another version already
      */
     public Row<E> expectVersion(long version) {
-        work.check();
+        unit.check();
         ColumnAttribute attribute = entity.version();
         if (attribute == null) {
             throw new BathraException(entity.name() + " has no version, so none can be expected");
@@ -117,24 +118,24 @@ public final class Row<E> {
                     List.of());
         }
         if (read == null) {
-            work.tracker().loose().of(entity, key).expectVersion(attribute.number(version));
+            unit.tracker().loose().of(entity, key).expectVersion(attribute.number(version));
         }
         return this;
     }
 
     /** Removes the row. */
     public void remove() {
-        work.check();
+        unit.check();
         Entry<?> read = read();
         if (read == null) {
-            work.tracker().loose().of(entity, key).remove();
+            unit.tracker().loose().of(entity, key).remove();
         } else {
-            work.remove(read.object());
+            unit.tracker().remove(read.object());
         }
     }
 
     private @Nullable Entry<?> read() {
-        return work.tracker().entry(entity, key);
+        return unit.tracker().entry(entity, key);
     }
 
     /** The row in words: {@code Vessel 7}. */

@@ -1,12 +1,15 @@
 package io.bathra;
 
+import io.bathra.flush.Places;
+import io.bathra.flush.Unit;
+
 /** A place in a transaction to which a unit of work can go back. It lasts until the transaction ends, or goes back further. */
 public final class Savepoint {
-    private final UnitOfWork work;
-    private final UnitTransaction.Place place;
+    private final Unit unit;
+    private final Places.Place place;
 
-    Savepoint(UnitOfWork work, UnitTransaction.Place place) {
-        this.work = work;
+    Savepoint(Unit unit, Places.Place place) {
+        this.unit = unit;
         this.place = place;
     }
 
@@ -17,7 +20,7 @@ public final class Savepoint {
      * @throws io.bathra.error.UnitStateException when the transaction has ended, or gone back further
      */
     public void rollback() {
-        work.check();
-        work.writes().backTo(place);
+        unit.check();
+        unit.writes().backTo(place);
     }
 }

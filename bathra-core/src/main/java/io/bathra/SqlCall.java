@@ -4,6 +4,9 @@ import io.bathra.error.BathraException;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.jdbc.Transaction;
 import io.bathra.query.Sql;
+import io.bathra.read.Causes;
+import io.bathra.read.PlainRows;
+import io.bathra.read.SqlLevel;
 import io.bathra.sql.PlainText;
 import io.bathra.sql.SqlText;
 import java.util.ArrayList;
@@ -157,7 +160,7 @@ public final class SqlCall<R> {
     }
 
     private PlainText text() {
-        return PlainText.of(level.store().dialect(), statement.text());
+        return PlainText.of(level.dialect(), statement.text());
     }
 
     private <T> T execute(BiFunction<Transaction, SqlText, T> use) {

@@ -1,5 +1,9 @@
 package io.bathra;
 
+import io.bathra.track.Collector;
+import io.bathra.track.Entry;
+import org.jspecify.annotations.Nullable;
+
 /** Where an object stands in a unit of work. */
 public enum Standing {
     /** Will be inserted by the next flush. */
@@ -11,5 +15,18 @@ public enum Standing {
     /** Will be deleted by the next flush. */
     REMOVED,
     /** Unknown to this unit. */
-    UNTRACKED
+    UNTRACKED;
+
+    /** Where the object of an entry stands; null for an object that has none. */
+    static Standing of(@Nullable Entry<?> entry) {
+        if (entry == null) {
+            return UNTRACKED;
+        }
+        return switch (entry.state()) {
+            case NEW -> NEW;
+            case STORED -> Collector.isOrphan(entry) ? REMOVED : entry.isDirty() ? DIRTY : CLEAN;
+            case REMOVED -> REMOVED;
+            case LOOSE, GONE -> UNTRACKED;
+        };
+    }
 }

@@ -2,24 +2,22 @@ package io.bathra;
 
 import io.bathra.bulk.Bulk;
 import io.bathra.error.DatabaseUnreachableException;
-import io.bathra.jdbc.ConstraintCatalogue;
+import io.bathra.flush.Environment;
+import io.bathra.flush.OwnBulk;
+import io.bathra.flush.OwnConnection;
+import io.bathra.flush.Unit;
+import io.bathra.jdbc.BulkDoor;
+import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Database;
+import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.UrlDataSource;
+import io.bathra.mapping.Mapping;
 import io.bathra.model.Model;
-import io.bathra.plan.Cascade;
-import io.bathra.plan.Chain;
-import io.bathra.plan.Step;
 import io.bathra.query.Sql;
-import io.bathra.sql.AlongWriter;
-import io.bathra.sql.Dialect;
-import io.bathra.sql.Queries;
-import io.bathra.sql.WriteForm;
-import io.bathra.trace.Trace;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Clock;
-import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import javax.sql.DataSource;
@@ -36,31 +34,27 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class Store implements AutoCloseable {
+    private static final BulkDoor BULK = BulkDoor.open(Bulk.class);
+
     private final Model model;
-    private final DataSource source;
+    private final Environment environment;
     private final @Nullable UrlDataSource owned;
-    private final Database database;
-    private final ConstraintCatalogue constraints;
-    private final Clock clock;
     private final UnitLimits limits;
-    private final KeyBlocks keyBlocks;
-    private final CommitTokens commitTokens;
-    private final TimeOrderedUuids uuids;
-    private final Queries queries;
 
     private Store(Model model, DataSource source, @Nullable UrlDataSource owned) {
+        this(model, environment(model, source), owned, UnitLimits.DEFAULT);
+    }
+
+    private Store(Model model, Environment environment, @Nullable UrlDataSource owned, UnitLimits limits) {
         this.model = model;
-        this.source = source;
+        this.environment = environment;
         this.owned = owned;
-        this.clock = Clock.systemUTC();
-        this.limits = UnitLimits.DEFAULT;
-        this.keyBlocks = new KeyBlocks();
-        this.uuids = new TimeOrderedUuids();
-        this.constraints = new ConstraintCatalogue(model);
-        this.commitTokens = new CommitTokens(this);
+        this.limits = limits;
+    }
+
+    private static Environment environment(Model model, DataSource source) {
         try (Connection connection = source.getConnection()) {
-            this.database = Database.of(connection, model.databaseSchema());
-            this.queries = new Queries(database.dialect());
+            return Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
                     "no connection to the database: " + Database.firstLine(e)
@@ -94,39 +88,17 @@ public final class Store implements AutoCloseable {
         }
     }
 
-    private Store(Store other, Clock clock, UnitLimits limits) {
-        this.model = other.model;
-        this.source = other.source;
-        this.owned = other.owned;
-        this.database = other.database;
-        this.queries = other.queries;
-        this.constraints = other.constraints;
-        this.clock = clock;
-        this.limits = limits;
-        this.keyBlocks = other.keyBlocks;
-        this.commitTokens = other.commitTokens;
-        this.uuids = other.uuids;
-    }
-
     /**
      * The same store with another clock for the times that it stamps, so that a test can set it. Without one, the clock is
      * the system's in UTC. The two share what they have opened: closing either closes it.
      */
     public Store withClock(Clock newClock) {
-        return new Store(this, newClock, limits);
+        return new Store(model, environment.withClock(newClock), owned, limits);
     }
 
     /** The same store with other limits, from which on a unit of work is warned of. */
     public Store withLimits(UnitLimits newLimits) {
-        return new Store(this, clock, newLimits);
-    }
-
-    UnitLimits limits() {
-        return limits;
-    }
-
-    Clock clock() {
-        return clock;
+        return new Store(model, environment, owned, Objects.requireNonNull(newLimits, "limits"));
     }
 
     public Model model() {
@@ -135,12 +107,12 @@ public final class Store implements AutoCloseable {
 
     /** The database's name: {@code H2}, {@code SQLite}, {@code PostgreSQL} or {@code MariaDB}. */
     public String databaseName() {
-        return database.dialect().name();
+        return environment.dialect().name();
     }
 
     /** The tables of the model in this database. */
     public LiveSchema schema() {
-        return new LiveSchema(this);
+        return new LiveSchema(environment);
     }
 
     /** Begins a unit of work. Takes no connection before one is needed. */
@@ -150,7 +122,7 @@ public final class Store implements AutoCloseable {
 
     /** Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts decides of commit tokens alone. */
     public UnitOfWork begin(Terms terms) {
-        return new UnitOfWork(this, Objects.requireNonNull(terms, "terms"), null);
+        return unit(Objects.requireNonNull(terms, "terms"), null);
     }
 
     /**
@@ -161,7 +133,11 @@ public final class Store implements AutoCloseable {
      * @param connection to the database of this store, with auto-commit switched off
      */
     public UnitOfWork join(Connection connection) {
-        return new UnitOfWork(this, Terms.PLAIN, Objects.requireNonNull(connection, "connection"));
+        return unit(Terms.PLAIN, Objects.requireNonNull(connection, "connection"));
+    }
+
+    private UnitOfWork unit(Terms terms, @Nullable Connection joined) {
+        return new UnitOfWork(new Unit(environment, terms.settings(), terms.isRetrying(), limits.inside(), joined));
     }
 
     /**
@@ -197,14 +173,14 @@ public final class Store implements AutoCloseable {
      * must bear being done twice.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Terms terms, Work<T, X> task) throws X {
-        return terms.attempt(() -> {
+        return terms.attempts().attempt(() -> {
             UnitOfWork work = begin(terms);
             try {
                 T answer = task.apply(work);
                 work.commit();
                 return answer;
             } finally {
-                work.abandon();
+                work.unit().abandon();
             }
         });
     }
@@ -235,9 +211,9 @@ public final class Store implements AutoCloseable {
     /** The same on terms; those that say so do the work again when it fails for a reason that may have gone. */
     public <T extends @Nullable Object, X extends Exception> T transaction(
             Terms terms, PlainTransaction.Work<T, X> task) throws X {
-        return terms.attempt(() -> {
-            try (Transaction transaction = transaction(new Trace(), terms)) {
-                PlainTransaction plain = new PlainTransaction(this, transaction, terms);
+        return terms.attempts().attempt(() -> {
+            try (Transaction transaction = environment.transaction(new Recorder(), terms.settings())) {
+                PlainTransaction plain = new PlainTransaction(environment, transaction, terms.isRetrying());
                 T answer = task.apply(plain);
                 plain.commit();
                 return answer;
@@ -258,23 +234,7 @@ public final class Store implements AutoCloseable {
 
     /** A statement in plain SQL that was made before, on a connection and in a transaction of its own. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
-        return new SqlCall<>(new OwnConnection(this), statement);
-    }
-
-    CommitTokens commitTokens() {
-        return commitTokens;
-    }
-
-    Dialect dialect() {
-        return database.dialect();
-    }
-
-    Queries queries() {
-        return queries;
-    }
-
-    Transaction transaction(Trace trace, Terms terms) {
-        return new Transaction(source, database, constraints, trace, terms.settings());
+        return new SqlCall<>(new OwnConnection(environment), statement);
     }
 
     /**
@@ -285,31 +245,13 @@ public final class Store implements AutoCloseable {
      * }</pre>
      */
     public <E> Bulk<E, E> bulk(Class<E> type) {
-        model.entity(type);
-        return Bulk.of(new OwnBulk(this), type);
+        return bulk(new OwnBulk(environment), type);
     }
 
-    KeyDrawer keyDrawer(Transaction transaction, CharSequence cause) {
-        return new KeyDrawer(transaction, clock, keyBlocks, uuids, cause);
-    }
-
-    /** The SQL that a step will be executed with. */
-    String statement(Step step) {
-        Cascade cascade = step.cascade();
-        if (cascade != null) {
-            Chain chain = cascade.chains().get(0);
-            List<Chain> alike = cascade.chains().stream()
-                    .filter(other -> other.root() == chain.root())
-                    .toList();
-            List<Object> keys = cascade.removed().getOrDefault(chain.root(), List.of());
-            return cascade.read()
-                    ? AlongWriter.rows(dialect(), chain, new AlongWriter.WithKeys(keys), link -> List.of())
-                            .sql()
-                    : AlongWriter.write(dialect(), step.operation(), alike, new AlongWriter.WithKeys(keys))
-                            .sql();
-        }
-        WriteForm form = Flush.form(dialect(), step);
-        return form.sql().apply(1);
+    @SuppressWarnings("unchecked") // the door gives bulk work on the class that it is given
+    static <E> Bulk<E, E> bulk(BulkPlace place, Class<E> type) {
+        place.model().entity(type);
+        return (Bulk<E, E>) BULK.bulk(place, type);
     }
 
     /** Closes what the store has opened itself; a data source given to it stays open. */

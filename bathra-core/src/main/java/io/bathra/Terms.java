@@ -1,10 +1,9 @@
 package io.bathra;
 
-import io.bathra.error.BathraException;
+import io.bathra.flush.Attempts;
 import io.bathra.jdbc.Settings;
 import java.sql.Connection;
 import java.time.Duration;
-import java.util.concurrent.ThreadLocalRandom;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,9 +14,6 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class Terms {
-    private static final long FIRST_PAUSE = 10;
-    private static final long LONGEST_PAUSE = 2_000;
-
     /** What holds when nothing is said: one attempt, the connection's own isolation level, reading and writing. */
     static final Terms PLAIN = new Terms(1, null, false, Duration.ZERO, Duration.ZERO);
 
@@ -100,32 +96,14 @@ public final class Terms {
         return longest;
     }
 
-    /** A piece of work that may be tried again. */
-    interface Attempt<T extends @Nullable Object, X extends Exception> {
-        T apply() throws X;
-    }
-
-    /** Tries a piece of work as often as these terms say. */
-    <T extends @Nullable Object, X extends Exception> T attempt(Attempt<T, X> task) throws X {
-        for (int attempt = 1; ; attempt++) {
-            try {
-                return task.apply();
-            } catch (BathraException e) {
-                if (!e.isRetryable() || attempt >= attempts) {
-                    throw e;
-                }
-                pause(attempt, e);
-            }
-        }
+    /** How often a piece of work is tried. */
+    Attempts attempts() {
+        return new Attempts(attempts);
     }
 
     /** Whether work may be done more than once, so that a lost reply to COMMIT is worth an inquiry. */
     boolean isRetrying() {
         return attempts > 1;
-    }
-
-    boolean isReadOnly() {
-        return readOnly;
     }
 
     /** What is asked of the database. */
@@ -138,19 +116,5 @@ public final class Terms {
                     case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
                 };
         return new Settings(level, readOnly, lockTimeout.toMillis(), statementTimeout.toMillis());
-    }
-
-    /** Waits after an attempt: those that have met must not meet again. */
-    static void pause(int attempt, BathraException reason) {
-        long most = Math.min(LONGEST_PAUSE, FIRST_PAUSE << Math.min(attempt, 10));
-        try {
-            Thread.sleep(ThreadLocalRandom.current().nextLong(most / 2, most + 1));
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            BathraException interrupted = new BathraException(
-                    "interrupted between two attempts, after " + attempt + "; nothing was committed", reason);
-            interrupted.addSuppressed(e);
-            throw interrupted;
-        }
     }
 }

@@ -1,5 +1,6 @@
 package io.bathra;
 
+import io.bathra.flush.Unit;
 import java.time.Duration;
 
 /**
@@ -11,4 +12,8 @@ import java.time.Duration;
 public record UnitLimits(int entities, Duration age) {
     /** A hundred thousand entities, ten minutes. */
     public static final UnitLimits DEFAULT = new UnitLimits(100_000, Duration.ofMinutes(10));
+
+    Unit.Limits inside() {
+        return new Unit.Limits(entities, age);
+    }
 }

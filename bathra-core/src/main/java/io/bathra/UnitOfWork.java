@@ -1,47 +1,22 @@
 package io.bathra;
 
+import io.bathra.answer.Pending;
 import io.bathra.bulk.Bulk;
 import io.bathra.bulk.On;
-import io.bathra.error.BathraException;
 import io.bathra.error.NoSuchRowException;
-import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.Problem;
-import io.bathra.error.StatementException;
-import io.bathra.error.UnitStateException;
-import io.bathra.jdbc.KeyedRows;
-import io.bathra.jdbc.Transaction;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.plan.FlushPlan;
-import io.bathra.plan.Planner;
+import io.bathra.flush.Unit;
 import io.bathra.query.Condition;
-import io.bathra.query.Pending;
 import io.bathra.query.Query;
 import io.bathra.query.Sql;
-import io.bathra.sql.SelectWriter;
-import io.bathra.sql.SqlText;
-import io.bathra.trace.Cause;
 import io.bathra.trace.Trace;
-import io.bathra.track.Changes;
-import io.bathra.track.Collector;
-import io.bathra.track.Entry;
-import io.bathra.track.Entry.State;
-import io.bathra.track.Resetter;
-import io.bathra.track.Tracker;
-import java.sql.Connection;
-import java.util.ArrayList;
 import java.util.Collection;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
-import java.util.TreeMap;
-import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -57,57 +32,15 @@ import org.jspecify.annotations.Nullable;
  * }
  * }</pre>
  *
- * <p>A unit that is closed without {@code commit} rolls back. When a flush or a commit fails, the objects keep the values
- * that the user set, and their standings, keys and snapshots are those from before; mend the cause and flush again. When
- * the connection is lost the unit is broken: every call but {@code close} throws.
+ * <p>A unit that is closed without {@code commit} rolls back. When a flush or a commit fails, the objects keep the values that the
+ * user set, and their standings and keys are those from before; mend the cause and flush again. When the connection is lost the unit
+ * is broken: every call but {@code close} throws.
  */
 public final class UnitOfWork implements AutoCloseable {
-    /** So many pending changes are named in a message. */
-    private static final int MOST_NAMED = 5;
+    private final Unit unit;
 
-    private final Store store;
-    private final boolean readOnly;
-    private final Trace trace = new Trace();
-    private final Transaction transaction;
-    private final Tracker tracker;
-    private final EntityReader reader;
-    private final QueryAnswers answers;
-    private final Collector collector;
-    private final UnitTransaction writes;
-    private final UnitGuard guard;
-    private final Outsiders outsiders;
-    private Pending pending = Pending.FLUSH;
-
-    UnitOfWork(Store store, Terms terms, @Nullable Connection joined) {
-        this.store = store;
-        readOnly = terms.isReadOnly();
-        Transaction own = store.transaction(trace, terms);
-        transaction = joined == null ? own : own.within(joined);
-        ReadSide side = new ReadSide(
-                store.model(),
-                transaction,
-                new ReadSide.Guard() {
-                    @Override
-                    public <T extends @Nullable Object> T reading(Supplier<T> read) {
-                        return UnitOfWork.this.reading(read);
-                    }
-                },
-                readOnly);
-        tracker = side.tracker();
-        reader = side.reader();
-        answers = new QueryAnswers(this, store, side);
-        collector = new Collector(tracker, store.clock());
-        outsiders = new Outsiders(tracker, transaction, reader);
-        guard = new UnitGuard(store.limits(), () -> tracker.entries().size());
-        writes = new UnitTransaction(this, store, transaction, terms, tracker, collector, guard);
-    }
-
-    Tracker tracker() {
-        return tracker;
-    }
-
-    EntityReader reader() {
-        return reader;
+    UnitOfWork(Unit unit) {
+        this.unit = unit;
     }
 
     // ---- reading
@@ -116,33 +49,11 @@ public final class UnitOfWork implements AutoCloseable {
      * The entity with this key, if there is one. Asks the database only for what is not here yet.
      *
      * @param key a key of several attributes is the list of their values, a link counting as the key of its target
-     *
      * @throws IllegalArgumentException when the key is of another type than the entity's
      */
     public <E> Optional<E> find(Class<E> type, Object key) {
-        check();
-        ModelEntity<E> entity = entity(type, key);
-        Cause cause = Causes.find(entity, key);
-        Entry<?> known = tracker.entry(entity, key);
-        if (known != null) {
-            transaction.answeredFromMemory(cause);
-            return known.state() == State.REMOVED ? Optional.empty() : Optional.of(type.cast(known.object()));
-        }
-        SqlText select = store.queries().byKey(entity, key);
-        List<Entry<E>> read = reading(() -> reader.read(cause, entity, select));
-        return read.isEmpty() || read.get(0).state() == State.REMOVED
-                ? Optional.empty()
-                : Optional.of(read.get(0).object());
-    }
-
-    /** The entity of a class, after a look at the key that is asked for. */
-    private <E> ModelEntity<E> entity(Class<E> type, Object key) {
-        ModelEntity<E> entity = store.model().entity(type);
-        String mismatch = entity.keyShape().mismatch(key);
-        if (mismatch != null) {
-            throw new IllegalArgumentException("the key of " + entity.name() + " " + mismatch);
-        }
-        return entity;
+        unit.check();
+        return unit.finder().find(type, key);
     }
 
     /**
@@ -163,40 +74,14 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws IllegalArgumentException when a key is of another type than the entity's
      */
     public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
-        check();
-        ModelEntity<E> entity = store.model().entity(type);
-        Set<Object> unknown = new LinkedHashSet<>();
-        for (Object key : keys) {
-            entity(type, key);
-            if (tracker.entry(entity, key) == null) {
-                unknown.add(key);
-            }
-        }
-        String cause = "find " + keys.size() + " of " + entity.name();
-        if (unknown.isEmpty()) {
-            transaction.answeredFromMemory(cause);
-        }
-        for (List<Object> some : KeyedRows.chunks(unknown, entity.keyColumns().size())) {
-            reading(() -> reader.read(
-                    cause,
-                    entity,
-                    SelectWriter.rowsWith(store.dialect(), entity, entity.keyColumns(), entity.keyShape(), some)));
-        }
-        List<E> found = new ArrayList<>();
-        for (Object key : keys) {
-            Entry<?> entry = tracker.entry(entity, key);
-            if (entry != null && entry.state() != State.REMOVED) {
-                found.add(type.cast(entry.object()));
-            }
-        }
-        return found;
+        unit.check();
+        return unit.finder().findAll(type, keys);
     }
 
     /** Begins a query. Pending changes to the tables that it reads are flushed before it is executed. */
     public <E> Query<E> from(Class<E> type) {
-        check();
-        store.model().entity(type);
-        return Query.of(type, answers);
+        unit.check();
+        return unit.query(type);
     }
 
     /**
@@ -214,8 +99,8 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** A statement in plain SQL that was made before, in this unit's transaction. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
-        check();
-        return new SqlCall<>(new UnitLevel(this, store, transaction), statement);
+        unit.check();
+        return new SqlCall<>(unit.sqlLevel(), statement);
     }
 
     /**
@@ -223,51 +108,8 @@ public final class UnitOfWork implements AutoCloseable {
      * flushed.
      */
     public void pending(Pending treatment) {
-        check();
-        pending = Objects.requireNonNull(treatment, "treatment");
-    }
-
-    Pending pending() {
-        return pending;
-    }
-
-    /** What a query that reads some tables sees of pending changes; null for nothing. */
-    @Nullable
-    Overlaid overlaid(Set<ModelEntity<?>> reads) {
-        return readOnly ? null : reading(() -> PendingRows.of(tracker, transaction, collector.collect(), reads));
-    }
-
-    /** Flushes when anything is pending for one of these entities. */
-    void flushChangesOf(Set<ModelEntity<?>> entities) {
-        if (!readOnly && collector.hasChanges(entry -> entities.contains(entry.entity()))) {
-            flush();
-        }
-    }
-
-    /** Writes all pending changes; listeners are told unless they are bypassed. */
-    FlushReport flush(boolean telling) {
-        check();
-        return guard.alone(() -> writes.flush(telling, Flush.Keys.DRAWN_BEFORE));
-    }
-
-    /** Writes all pending changes; says where the keys of new rows come from. */
-    FlushReport flush(Flush.Keys keys) {
-        check();
-        return guard.alone(() -> writes.flush(true, keys));
-    }
-
-    /** The value of a stamp that is set now. */
-    Object stampOfNow(ColumnAttribute stamp) {
-        return collector.stampOfNow(stamp);
-    }
-
-    UnitTransaction writes() {
-        return writes;
-    }
-
-    /** Runs something that reads, and takes note when it fails. */
-    <T extends @Nullable Object> T reading(Supplier<T> read) {
-        return writes.reading(read);
+        unit.check();
+        unit.pending(Objects.requireNonNull(treatment, "treatment"));
     }
 
     // ---- changing
@@ -279,9 +121,9 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws BathraException when the object has a drawn key already, so that it cannot be new
      */
     public void add(Object entity) {
-        check();
-        refuseWriting("a new object is added");
-        tracker.add(entity);
+        unit.check();
+        unit.refuseWriting("a new object is added");
+        unit.tracker().add(entity);
     }
 
     /**
@@ -291,16 +133,16 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws IllegalArgumentException when the key is of another type than the entity's
      */
     public <E> Row<E> row(Class<E> type, Object key) {
-        check();
-        refuseWriting("a handle to a row is for writing");
-        return new Row<>(this, entity(type, key), key);
+        unit.check();
+        unit.refuseWriting("a handle to a row is for writing");
+        return new Row<>(unit, unit.finder().entity(type, key), key);
     }
 
     /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */
     public void remove(Object entity) {
-        check();
-        refuseWriting("an object is removed");
-        tracker.remove(entity);
+        unit.check();
+        unit.refuseWriting("an object is removed");
+        unit.tracker().remove(entity);
     }
 
     /**
@@ -311,7 +153,8 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws NoSuchRowException when the row is gone
      */
     public <E> E adopt(E entity) {
-        return adopt(entity, outsiders::adopt);
+        unit.adopt(entity);
+        return entity;
     }
 
     /**
@@ -321,20 +164,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws BathraException when the entity has no version, or this unit knows the row as another object
      */
     public <E> E adoptUnread(E entity) {
-        return adopt(entity, outsiders::adoptUnread);
-    }
-
-    private <E> E adopt(E entity, BiConsumer<ModelEntity<E>, E> how) {
-        check();
-        refuseWriting("an object is adopted to be stored");
-        @SuppressWarnings("unchecked") // an object's class is a class of its type
-        ModelEntity<E> known = (ModelEntity<E>) store.model().entity((Class<? extends E>) entity.getClass());
-        if (tracker.entryOf(entity) == null) {
-            reading(() -> {
-                how.accept(known, entity);
-                return null;
-            });
-        }
+        unit.adoptUnread(entity);
         return entity;
     }
 
@@ -345,7 +175,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws io.bathra.error.ConcurrentChangeException when the entity has another version by now
      */
     public <E> E carry(Record values, E entity, @Nullable Number expectedVersion) {
-        outsiders.carry(values, tracked(entity), expectedVersion);
+        unit.carry(values, entity, expectedVersion);
         return entity;
     }
 
@@ -358,7 +188,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws NotExactlyOneException when several fulfil it
      */
     public <E> E findOrAdd(Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker) {
-        return finder().one(type, naturalKey, false, maker, entity -> {});
+        return unit.findOrAdd().one(unit.query(type).where(naturalKey), false, maker, entity -> {});
     }
 
     /**
@@ -377,8 +207,8 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> E changeOrAdd(
             Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker, Consumer<? super E> change) {
-        E entity = finder().one(type, naturalKey, true, maker, change);
-        flush();
+        E entity = unit.findOrAdd().one(unit.query(type).where(naturalKey), true, maker, change);
+        unit.flush();
         return entity;
     }
 
@@ -396,15 +226,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws BathraException when there is no such constraint, or a candidate has no value
      */
     public <E> List<E> findOrAddAll(Class<E> type, On<? super E> on, Collection<? extends E> candidates) {
-        FindOrAdd finder = finder();
-        ModelEntity<E> entity = store.model().entity(type);
-        return finder.all(entity, on.keyOf(entity), candidates);
-    }
-
-    private FindOrAdd finder() {
-        check();
-        refuseWriting("what is missing is added");
-        return new FindOrAdd(this, transaction);
+        return unit.findOrAdd().all(type, on, candidates);
     }
 
     /**
@@ -412,27 +234,13 @@ public final class UnitOfWork implements AutoCloseable {
      * concerned is flushed before; tracked objects of the table are brought up to date afterwards.
      */
     public <E> Bulk<E, E> bulk(Class<E> type) {
-        check();
-        store.model().entity(type);
-        return Bulk.of(new UnitBulk(this, store, transaction), type);
-    }
-
-    private Entry<?> tracked(Object entity) {
-        check();
-        Entry<?> entry = tracker.entryOf(entity);
-        if (entry == null) {
-            throw new BathraException("an object of " + entity.getClass().getSimpleName()
-                    + " is not known to this unit of work; read it here, or adopt it");
-        }
-        return entry;
+        unit.check();
+        return Store.bulk(unit.bulkPlace(), type);
     }
 
     /** How many objects of each entity this unit tracks, by the entities' names. */
     public Map<String, Integer> tracked() {
-        check();
-        Map<String, Integer> tracked = new TreeMap<>();
-        tracker.entries().forEach(entry -> tracked.merge(entry.entity().name(), 1, Integer::sum));
-        return tracked;
+        return unit.counts();
     }
 
     /**
@@ -441,10 +249,9 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws UnitStateException when it has pending changes, which it names; discard or flush them first
      */
     public void forget(Object entity) {
-        Entry<?> entry = tracked(entity);
-        refusePending(
+        PendingChange.refuse(
                 changes().stream().filter(change -> change.entity() == entity).toList());
-        tracker.release(entry);
+        unit.resets().release(entity);
     }
 
     /**
@@ -453,57 +260,18 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws UnitStateException when there are pending changes, which it names; discard or flush them first
      */
     public void forgetAll() {
-        refusePending(changes());
-        tracker.releaseAll();
-    }
-
-    private static void refusePending(List<PendingChange> pending) {
-        if (!pending.isEmpty()) {
-            throw new UnitStateException(
-                    "there are " + pending.size() + " pending changes, which would be lost: "
-                            + pending.stream()
-                                    .limit(MOST_NAMED)
-                                    .map(PendingChange::toString)
-                                    .collect(Collectors.joining(", "))
-                            + (pending.size() > MOST_NAMED ? ", ..." : "")
-                            + "; flush them, or throw them away with discard(...)",
-                    null);
-        }
+        PendingChange.refuse(changes());
+        unit.tracker().releaseAll();
     }
 
     /** Throws the pending changes of an entity away: it has the values of its row again, and a new one is forgotten. */
     public void discard(Object entity) {
-        Entry<?> entry = tracked(entity);
-        if (readOnly) {
-            throw new UnitStateException(
-                    "this unit of work is read-only and remembers no rows, so nobody knows what has changed; refresh(...)"
-                            + " reads the row",
-                    null);
-        }
-        if (entry.state() == Entry.State.NEW) {
-            tracker.remove(entity);
-            return;
-        }
-        if (entry.isUnread()) {
-            throw new UnitStateException(
-                    entry
-                            + " was adopted without a look at its row, so nobody knows what it was; refresh(...) reads it",
-                    null);
-        }
-        new Resetter(tracker).reset(entry, Objects.requireNonNull(entry.snapshot()));
+        unit.resets().discard(entity);
     }
 
     /** Throws all pending changes away. Many-to-many associations are read anew when they are visited. */
     public void discard() {
-        check();
-        tracker.loose().clear();
-        for (Entry<?> entry : List.copyOf(tracker.entries())) {
-            if (entry.state() == Entry.State.NEW || entry.state() == Entry.State.REMOVED || entry.isDirty()) {
-                discard(entry.object());
-            }
-        }
-        Resetter resetter = new Resetter(tracker);
-        tracker.entries().forEach(resetter::readPairsAgain); // those that both ends have changed are nobody's alone
+        unit.resets().discardAll();
     }
 
     /**
@@ -512,14 +280,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws NoSuchRowException when the row is gone
      */
     public void refresh(Object entity) {
-        Entry<?> entry = tracked(entity);
-        if (entry.state() == Entry.State.NEW) {
-            throw new BathraException(entry + " is new, so there is no row to read");
-        }
-        reading(() -> {
-            outsiders.refresh(entry);
-            return null;
-        });
+        unit.resets().refresh(entity);
     }
 
     /**
@@ -529,37 +290,18 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws io.bathra.error.ConcurrentChangeException with what both have changed, and rows that are gone
      */
     public void rebase() {
-        check();
-        List<Entry<?>> pending = tracker.entries().stream()
-                .filter(entry ->
-                        entry.state() == Entry.State.REMOVED || entry.state() == Entry.State.STORED && entry.isDirty())
-                .toList();
-        reading(() -> {
-            outsiders.rebase(pending);
-            return null;
-        });
+        unit.resets().rebase();
     }
 
     /** Where an object stands in this unit. */
     public Standing standing(Object entity) {
-        check();
-        Entry<?> entry = tracker.entryOf(entity);
-        if (entry == null) {
-            return Standing.UNTRACKED;
-        }
-        return switch (entry.state()) {
-            case NEW -> Standing.NEW;
-            case STORED ->
-                Collector.isOrphan(entry) ? Standing.REMOVED : entry.isDirty() ? Standing.DIRTY : Standing.CLEAN;
-            case REMOVED -> Standing.REMOVED;
-            case LOOSE, GONE -> Standing.UNTRACKED;
-        };
+        unit.check();
+        return Standing.of(unit.tracker().entryOf(entity));
     }
 
     /** What the next flush would write, object by object: new ones, changed attributes, removed ones. */
     public List<PendingChange> changes() {
-        check();
-        return PendingChange.of(collector.collect());
+        return PendingChange.of(unit.changes());
     }
 
     /**
@@ -567,13 +309,7 @@ public final class UnitOfWork implements AutoCloseable {
      * values are taken by rows that this unit does not know.
      */
     public List<Problem> problems() {
-        check();
-        Changes changes = collector.collect();
-        List<Problem> problems = new ArrayList<>(Planner.problems(tracker, changes));
-        if (problems.isEmpty() && !changes.isEmpty()) {
-            reading(() -> problems.addAll(new TakenValues(transaction, tracker).problems(changes)));
-        }
-        return problems;
+        return unit.problems();
     }
 
     // ---- writing
@@ -585,13 +321,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws io.bathra.error.UnorderableChangesException when no order can write them
      */
     public FlushPlan plan() {
-        check();
-        return Planner.plan(
-                        tracker,
-                        collector.collect(),
-                        transaction.database().dialect().abilities(),
-                        false)
-                .withStatements(store::statement);
+        return FlushPlan.of(unit.plan(), unit.dialect());
     }
 
     /**
@@ -602,7 +332,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws StatementException when the database refuses; the objects are as before
      */
     public FlushReport flush() {
-        return flush(true);
+        return new FlushReport(unit.flush());
     }
 
     /**
@@ -611,15 +341,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @return how many rows all flushes since the last commit have written
      */
     public FlushReport commit() {
-        return guard.alone(writes::commit);
-    }
-
-    /** What writes, or is about to, has no place in a unit that only reads. */
-    void refuseWriting(String what) {
-        if (readOnly) {
-            throw new UnitStateException(
-                    what + ", but this unit of work is read-only; begin another one without readOnly()", null);
-        }
+        return new FlushReport(unit.commit());
     }
 
     /**
@@ -628,8 +350,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws StatementException when the database refuses what was pending
      */
     public Savepoint savepoint() {
-        check();
-        return new Savepoint(this, guard.alone(writes::mark));
+        return new Savepoint(unit, unit.mark());
     }
 
     /**
@@ -637,8 +358,8 @@ public final class UnitOfWork implements AutoCloseable {
      * throws, the transaction goes back to where it began, and this unit can go on.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Store.Work<T, X> task) throws X {
-        check();
-        return writes.nested(task);
+        unit.check();
+        return unit.writes().nested(() -> task.apply(this));
     }
 
     /** As {@link #call}, without an answer. */
@@ -651,45 +372,31 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Rolls the transaction back. Objects keep the values that were set; standings and keys are those of its start. */
     public void rollback() {
-        check();
-        writes.rollback();
+        unit.check();
+        unit.writes().rollback();
     }
 
     // ---- the unit itself
 
     /** Tells somebody of the flushes, commits and rollbacks of this unit, from now on. */
     public void listen(UnitListener listener) {
-        check();
-        writes.listen(Objects.requireNonNull(listener, "listener"));
+        unit.check();
+        unit.writes().tell(new Told(this, Objects.requireNonNull(listener, "listener")));
     }
 
     /** What this unit has executed so far. */
     public Trace trace() {
-        return trace;
-    }
-
-    void check() {
-        guard.check();
+        return unit.trace();
     }
 
     /** Rolls back what was not committed, and lets go of all objects. A second call does nothing. */
     @Override
     public void close() {
-        if (!guard.isClosed() && !guard.isBroken() && !tracker.isReadOnly() && UnitGuard.warnsOfLoss()) {
-            FlushReport.Rows written = writes.written().total();
-            int pending =
-                    collector.hasChanges(entry -> true) ? collector.collect().size() : 0;
-            UnitGuard.warnOfLoss(pending, written.inserted() + written.updated() + written.deleted());
-        }
-        abandon();
+        unit.close();
     }
 
-    /** Closes without a word about what is lost, since an exception tells. */
-    void abandon() {
-        if (!guard.isClosed()) {
-            guard.close();
-            writes.abandon();
-            tracker.close();
-        }
+    /** This unit from within. */
+    Unit unit() {
+        return unit;
     }
 }

@@ -1,10 +1,10 @@
 package io.bathra.bench;
 
+import static io.bathra.attr.DeleteRule.CASCADE;
 import static io.bathra.model.Declare.digits;
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.required;
-import static io.bathra.model.DeleteRule.CASCADE;
 
 import io.bathra.Store;
 import io.bathra.link.Link;

@@ -3,15 +3,16 @@ package io.bathra.bench;
 import io.bathra.Store;
 import io.bathra.jdbc.ConstraintCatalogue;
 import io.bathra.jdbc.Database;
+import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Settings;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.plan.Operation;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.WriteForm;
-import io.bathra.trace.Trace;
+import io.bathra.trace.Operation;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -36,7 +37,7 @@ public final class WritePaths {
 
     private final Database database;
     private final Transaction transaction;
-    private final ModelEntity<?> entity = Cargo.MODEL.entity(Cargo.class);
+    private final ModelEntity<?> entity = Mapping.of(Cargo.MODEL).entity(Cargo.class);
 
     private WritePaths(Database database, Transaction transaction) {
         this.database = database;
@@ -54,7 +55,11 @@ public final class WritePaths {
             }
             Settings settings = new Settings(Connection.TRANSACTION_NONE, false, 0, 0);
             try (Transaction transaction = new Transaction(
-                    server.source, database, new ConstraintCatalogue(Cargo.MODEL), new Trace(), settings)) {
+                    server.source,
+                    database,
+                    new ConstraintCatalogue(Mapping.of(Cargo.MODEL)),
+                    new Recorder(),
+                    settings)) {
                 new WritePaths(database, transaction).measure();
             }
         }
@@ -95,7 +100,7 @@ public final class WritePaths {
         }
         Map<String, WriteForm> ways = new LinkedHashMap<>();
         for (int rows : CHOICES) {
-            WriteForm form = dialect.form(operation, entity, columns, rows);
+            WriteForm form = dialect.forms().form(operation, entity, columns, rows);
             ways.putIfAbsent(form.binding().toString(), form);
         }
         return ways;

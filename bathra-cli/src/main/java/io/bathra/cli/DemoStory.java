@@ -4,6 +4,7 @@ import static io.bathra.bulk.On.on;
 import static io.bathra.bulk.Overwrite.overwrite;
 import static io.bathra.query.Ask.the;
 
+import io.bathra.FlushPlan;
 import io.bathra.FlushReport.Rows;
 import io.bathra.PendingChange;
 import io.bathra.SchemaReport;
@@ -20,9 +21,7 @@ import io.bathra.examples.harbour.Operator;
 import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
-import io.bathra.model.ModelEntity;
-import io.bathra.plan.FlushPlan;
-import io.bathra.plan.Step;
+import io.bathra.model.EntityOutline;
 import io.bathra.trace.TraceLine;
 import io.bathra.trace.TraceLine.Kind;
 import java.io.PrintWriter;
@@ -56,23 +55,25 @@ final class DemoStory {
 
     void tellModel(String place) {
         head("The model '%s', on %s", store.model().name(), place);
-        for (ModelEntity<?> entity : store.model().entities()) {
+        for (EntityOutline entity : store.model().entities()) {
             List<String> associations = new ArrayList<>();
             entity.links()
                     .forEach(link -> associations.add(
-                            link.name() + " -> " + link.target().name() + (link.required() ? "" : " or none")));
-            entity.toManys().forEach(many -> associations.add(many.name() + " = all " + many.otherEnd()));
-            entity.pivots().forEach(pivot -> associations.add(pivot.name() + " <-> " + pivot.target()));
-            entity.parts().forEach(parts -> associations.add(parts.name() + " = parts"));
-            line("%-9s %2d columns   %s", entity.name(), entity.stored().size(), String.join(", ", associations));
+                            link.attribute() + " -> " + link.target() + (link.required() ? "" : " or none")));
+            entity.toManys()
+                    .forEach(many ->
+                            associations.add(many.attribute() + " = all " + many.target() + "." + many.otherEnd()));
+            entity.pivots().forEach(pivot -> associations.add(pivot.attribute() + " <-> " + pivot.target()));
+            entity.parts().forEach(parts -> associations.add(parts.attribute() + " = parts"));
+            line("%-9s %2d columns   %s", entity.name(), entity.columns().size(), String.join(", ", associations));
         }
     }
 
     void createTables() {
         SchemaReport created = store.schema().createMissing();
-        if (!created.lacking().isEmpty()) {
+        if (!created.missing().isEmpty()) {
             throw new BathraException("the harbour's tables are there, but not as the model asks for: "
-                    + created.lacking() + "; run the demo on another database");
+                    + created.missing() + "; run the demo on another database");
         }
         boolean again = store.schema().createMissing().nothingToDo();
         head(
@@ -133,7 +134,7 @@ final class DemoStory {
             List<PortCall> expectedCalls = work.from(PortCall.class)
                     .where(
                             the(PortCall::status).is(CallStatus.EXPECTED),
-                            the(PortCall::berth, Berth::id).isPresent())
+                            the(PortCall::berth, Berth::id).isNotNull())
                     .orderBy(the(PortCall::eta).ascending())
                     .limit(2)
                     .list();
@@ -211,7 +212,7 @@ final class DemoStory {
         head("Rows in the database, against the lines of the files");
         boolean right = true;
         try (UnitOfWork work = store.begin()) {
-            for (ModelEntity<?> entity : store.model().entities()) {
+            for (EntityOutline entity : store.model().entities()) {
                 long rows = work.from(entity.type()).count();
                 int lines = season.lines(entity.type());
                 int change = expected.getOrDefault(entity.name(), 0);
@@ -258,7 +259,7 @@ final class DemoStory {
     private void tell(FlushPlan plan) {
         line("%2s  %-14s  %-19s  %5s  %s", "#", "operation", "table", "rows", "statement");
         int number = 0;
-        for (Step step : plan.steps()) {
+        for (FlushPlan.Step step : plan.steps()) {
             line(
                     "%2d  %-14s  %-19s  %5d  %s",
                     ++number, step.operation(), step.table(), step.rowCount(), step.statement());

@@ -5,8 +5,8 @@ import io.bathra.cli.load.LineFile;
 import io.bathra.cli.load.Load;
 import io.bathra.cli.load.LoadResult;
 import io.bathra.error.BathraException;
+import io.bathra.model.EntityOutline;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -42,8 +42,8 @@ import picocli.CommandLine.Parameters;
         },
         footer = {
             "  bathra load Vessel vessels.csv",
-            "  bathra load PortCall port_calls.csv --way missing",
-            "  bathra load Container containers.csv --way upsert --on serial",
+            "  bathra load PortCall port_calls.csv --mode missing",
+            "  bathra load Container containers.csv --mode upsert --on serial",
             "  bathra load Vessel foreign.csv --map 'IMO no=imo' --skip comment --dry-run",
             "  bathra load Container containers.rejected.csv --json"
         })
@@ -57,12 +57,12 @@ final class LoadCommand extends ModelCommand {
     private Path file = Path.of("");
 
     @Option(
-            names = "--way",
+            names = "--mode",
             paramLabel = "WAY",
             description =
                     "What becomes of a line whose row is there: insert rejects it, missing skips it, upsert writes"
                             + " it over the row. insert if left out.")
-    private Load.Way way = Load.Way.INSERT;
+    private Load.Mode mode = Load.Mode.INSERT;
 
     @Option(
             names = "--on",
@@ -95,7 +95,7 @@ final class LoadCommand extends ModelCommand {
     private String listSeparator = ";";
 
     @Option(
-            names = "--rejected-at-most",
+            names = "--max-rejected",
             paramLabel = "LINES",
             description = "With more rejected lines, nothing is stored: 0 for all or nothing.")
     private long mostRejected = Long.MAX_VALUE;
@@ -124,9 +124,9 @@ final class LoadCommand extends ModelCommand {
 
     @Override
     int work(Talk talk, Opened opened) {
-        ModelEntity<?> entity = ModelOptions.entity(opened.store().model(), entityName);
+        EntityOutline entity = ModelOptions.entity(opened.store().model(), entityName);
         Load.Order order =
-                new Load.Order(way, on, renamed, skipped, separator, listSeparator, mostRejected, dryRun, rejects());
+                new Load.Order(mode, on, renamed, skipped, separator, listSeparator, mostRejected, dryRun, rejects());
         try (LineFile lines = LineFile.open(file, separator);
                 Interruption interruption = new Interruption(talk.err())) {
             LoadResult result = load(lines, opened, entity, order, interruption);
@@ -140,7 +140,7 @@ final class LoadCommand extends ModelCommand {
     }
 
     private LoadResult load(
-            LineFile lines, Opened opened, ModelEntity<?> entity, Load.Order order, Interruption interruption) {
+            LineFile lines, Opened opened, EntityOutline entity, Load.Order order, Interruption interruption) {
         long start = System.nanoTime();
         try (ProgressBar bar = bar()) {
             Load.Watcher watcher = (done, rejected, bytes) -> {

@@ -1,13 +1,8 @@
 package io.bathra.cli;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
-import io.bathra.model.LinkAttribute;
+import io.bathra.model.EntityOutline;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
 import java.util.List;
 
 /** A model in a form for scripts. */
@@ -32,50 +27,34 @@ record ModelJson(String model, List<EntityJson> entities) {
 
     record PartsJson(String attribute, String table) {}
 
-    static ModelJson of(Model model, List<ModelEntity<?>> entities) {
+    static ModelJson of(Model model, List<EntityOutline> entities) {
         return new ModelJson(
                 model.name(), entities.stream().map(ModelJson::entity).toList());
     }
 
-    private static EntityJson entity(ModelEntity<?> entity) {
+    private static EntityJson entity(EntityOutline entity) {
         return new EntityJson(
                 entity.name(),
                 entity.table(),
-                entity.isView(),
-                names(entity.keyAttributes()),
-                entity.columns().stream().map(ModelJson::column).toList(),
-                entity.links().stream().map(ModelJson::link).toList(),
-                entity.pivots().stream().map(ModelJson::pivot).toList(),
-                entity.parts().stream().map(ModelJson::parts).toList(),
-                entity.uniqueKeys().stream()
-                        .filter(key -> !key.primary())
-                        .map(key -> names(key.attributes()))
-                        .toList());
-    }
-
-    private static List<String> names(List<StoredAttribute> attributes) {
-        return attributes.stream().map(StoredAttribute::name).toList();
-    }
-
-    private static ColumnJson column(StoredColumn column) {
-        return new ColumnJson(column.label(), column.name(), column.type().words(), column.required());
-    }
-
-    private static LinkJson link(LinkAttribute link) {
-        return new LinkJson(
-                link.name(),
-                link.target().name(),
-                link.required(),
-                link.onDelete().name(),
-                link.enforcer().name());
-    }
-
-    private static PivotJson pivot(PivotAttribute pivot) {
-        return new PivotJson(
-                pivot.name(), pivot.target().name(), pivot.pivot().rows().table());
-    }
-
-    private static PartsJson parts(PartsAttribute parts) {
-        return new PartsJson(parts.name(), parts.parts().rows().table());
+                entity.kind() == EntityOutline.Kind.VIEW,
+                entity.key(),
+                entity.columns().stream()
+                        .map(column -> new ColumnJson(column.label(), column.name(), column.type(), column.required()))
+                        .toList(),
+                entity.links().stream()
+                        .map(link -> new LinkJson(
+                                link.attribute(),
+                                link.target(),
+                                link.required(),
+                                link.onDelete().name(),
+                                link.enforcedBy().name()))
+                        .toList(),
+                entity.pivots().stream()
+                        .map(pivot -> new PivotJson(pivot.attribute(), pivot.target(), pivot.table()))
+                        .toList(),
+                entity.parts().stream()
+                        .map(parts -> new PartsJson(parts.attribute(), parts.table()))
+                        .toList(),
+                entity.unique());
     }
 }

@@ -1,8 +1,8 @@
 package io.bathra.cli;
 
 import io.bathra.error.BathraException;
+import io.bathra.model.EntityOutline;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -34,13 +34,13 @@ final class ModelOptions {
      *
      * @throws BathraException when the model has none
      */
-    static ModelEntity<?> entity(Model model, String name) {
+    static EntityOutline entity(Model model, String name) {
         return model.entities().stream()
                 .filter(entity ->
                         entity.name().equalsIgnoreCase(name) || entity.table().equalsIgnoreCase(name))
                 .findFirst()
                 .orElseThrow(() -> new BathraException("the model '" + model.name() + "' has no entity '" + name
                         + "'; it has "
-                        + model.entities().stream().map(ModelEntity::name).collect(Collectors.joining(", "))));
+                        + model.entities().stream().map(EntityOutline::name).collect(Collectors.joining(", "))));
     }
 }

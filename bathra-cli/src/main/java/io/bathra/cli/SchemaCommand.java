@@ -3,8 +3,8 @@ package io.bathra.cli;
 import io.bathra.DatabaseProduct;
 import io.bathra.SchemaReport;
 import io.bathra.cli.DatabaseOptions.Opened;
+import io.bathra.model.Difference;
 import io.bathra.model.Model;
-import io.bathra.schema.Difference;
 import java.io.PrintWriter;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -24,7 +24,7 @@ import picocli.CommandLine.Spec;
         mixinStandardHelpOptions = true,
         footerHeading = "%nExamples:%n",
         footer = {
-            "  bathra schema print --for mariadb",
+            "  bathra schema print --dialect mariadb",
             "  bathra schema create --url jdbc:postgresql://localhost/harbour --user me --password",
             "  bathra schema verify --url jdbc:sqlite:harbour.db"
         })
@@ -44,7 +44,7 @@ final class SchemaCommand implements Runnable {
             description = "Prints the statements that create all tables in an empty database. None need be there.",
             mixinStandardHelpOptions = true,
             footerHeading = "%nExamples:%n",
-            footer = {"  bathra schema print", "  bathra schema print --for postgresql > harbour.sql"})
+            footer = {"  bathra schema print", "  bathra schema print --dialect postgresql > harbour.sql"})
     static final class Print implements Runnable {
         @Spec
         private CommandSpec spec = CommandSpec.create();
@@ -59,7 +59,7 @@ final class SchemaCommand implements Runnable {
         private DatabaseOptions database = new DatabaseOptions();
 
         @Option(
-                names = "--for",
+                names = "--dialect",
                 paramLabel = "DATABASE",
                 description = "One of ${COMPLETION-CANDIDATES}. If left out: the database of --url, else H2.")
         private @Nullable DatabaseProduct product;
@@ -106,9 +106,9 @@ final class SchemaCommand implements Runnable {
                                         ? "nothing to do: all tables of '" + model.name() + "' are there, on "
                                                 + opened.place()
                                         : report.statements().size() + " statements executed on " + opened.place());
-                tell(report.lacking(), talk.err());
+                tell(report.missing(), talk.err());
             }
-            return report.lacking().isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
+            return report.missing().isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
         }
     }
 
@@ -159,7 +159,7 @@ final class SchemaCommand implements Runnable {
             }
             String inside = dot < 0 ? "" : place.substring(dot + 1) + ": ";
             String line = inside + difference.found();
-            String mark = difference.lacking() ? "@|red,bold !|@" : "@|blue,bold ~|@";
+            String mark = difference.missing() ? "@|red,bold !|@" : "@|blue,bold ~|@";
             writer.println("  " + ansi.string(mark) + " " + line);
         }
     }

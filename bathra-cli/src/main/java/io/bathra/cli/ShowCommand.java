@@ -2,8 +2,8 @@ package io.bathra.cli;
 
 import io.bathra.cli.diagram.Diagram;
 import io.bathra.error.BathraException;
+import io.bathra.model.EntityOutline;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -58,10 +58,10 @@ final class ShowCommand implements Runnable {
     public void run() {
         Talk talk = new Talk(spec);
         Model model = models.model(settings);
-        List<ModelEntity<?>> shown = entities.isEmpty()
+        List<EntityOutline> shown = entities.isEmpty()
                 ? model.entities()
                 : entities.stream()
-                        .<ModelEntity<?>>map(name -> ModelOptions.entity(model, name))
+                        .map(name -> ModelOptions.entity(model, name))
                         .toList();
         if (drawing != null) {
             draw(model, drawing);
@@ -71,7 +71,10 @@ final class ShowCommand implements Runnable {
         } else if (entities.isEmpty()) {
             talk.out().println(model.describe());
         } else {
-            talk.out().println(shown.stream().map(ModelEntity::describe).collect(Collectors.joining("\n\n")));
+            talk.out()
+                    .println(shown.stream()
+                            .map(entity -> model.describe(entity.type()))
+                            .collect(Collectors.joining("\n\n")));
         }
     }
 

@@ -60,7 +60,7 @@ class LoadTest {
                         url,
                         "Container",
                         write("none.csv", HEADER + "BATU0000001,DRY,20,5000,\n"),
-                        "--way",
+                        "--mode",
                         "upsert",
                         "--on",
                         "serial",
@@ -94,7 +94,7 @@ class LoadTest {
                 .contains("port_calls.csv: 400 lines into PortCall, on ")
                 .containsPattern("inserted +400")
                 .containsPattern("pairs added +910");
-        assertThat(load(url, "PortCall", calls, "--way", "upsert", "--on", "number", "--json"))
+        assertThat(load(url, "PortCall", calls, "--mode", "upsert", "--on", "number", "--json"))
                 .isZero();
         assertThat(List.of(
                         json().get("unchanged").asInt(),
@@ -121,7 +121,7 @@ class LoadTest {
                 .replace(",-1,", ",900,")
                 .replace(",???", ",");
         Files.writeString(rejected, mended.replaceFirst("(?m)^.*,BATU0000000,.*\n", ""));
-        assertThat(load(url, "Container", rejected, "--way", "missing", "--json"))
+        assertThat(load(url, "Container", rejected, "--mode", "missing", "--json"))
                 .as(shell.err())
                 .isZero();
         assertThat(List.of(
@@ -129,7 +129,7 @@ class LoadTest {
                         json().get("inserted").asInt(),
                         json().get("skipped").asInt()))
                 .containsExactly(9, 8, 1);
-        assertThat(load(url, "Container", containers, "--way", "missing")).isEqualTo(3);
+        assertThat(load(url, "Container", containers, "--mode", "missing")).isEqualTo(3);
         assertThat(shell.out())
                 .containsPattern("inserted +0\n")
                 .containsPattern("skipped +2,99[24]"); // bad rows that are there may be found there first
@@ -145,7 +145,7 @@ class LoadTest {
                 "c.csv",
                 HEADER
                         + "BATU0000001,DRY,20,5000,NLR\nBATU0000002,DRY,20,5000\n\n\"BATU\n3\",DRY,20,5000,\nBATU4,CRATE,x,1,\n");
-        assertThat(load(url, "Container", file, "--rejected-at-most", 0)).isEqualTo(1);
+        assertThat(load(url, "Container", file, "--max-rejected", 0)).isEqualTo(1);
         assertThat(shell.err())
                 .contains("2 lines of c.csv were rejected, but at most 0 may be; nothing was stored; see ");
         assertThat(Files.readAllLines(folder.resolve("c.rejected.csv")))
@@ -273,9 +273,9 @@ class LoadTest {
         assertThat(shell.err()).contains("is not in UTF-8; convert the file");
         assertThat(load(url, "Containr", quotes)).isEqualTo(1);
         assertThat(shell.err()).contains("the model 'harbour' has no entity 'Containr'; it has Operator, Vessel");
-        assertThat(load(url, "Container", write("ok.csv", HEADER), "--way", "upsert"))
+        assertThat(load(url, "Container", write("ok.csv", HEADER), "--mode", "upsert"))
                 .isZero();
-        assertThat(load(url, "Container", write("one.csv", HEADER + "A,DRY,20,1,\n"), "--way", "upsert"))
+        assertThat(load(url, "Container", write("one.csv", HEADER + "A,DRY,20,1,\n"), "--mode", "upsert"))
                 .isEqualTo(1);
         assertThat(shell.err()).contains("an upsert has to know what tells a row; say --on ATTRIBUTE");
         assertThat(shell.err().lines()).hasSize(1);

@@ -174,7 +174,7 @@ class ModelTest {
         assertThat(shell.err()).contains("2 differences (! has to be mended, ~ is more than the model asks for)");
         assertThat(shell.bathra("schema", "verify", "--url", url, "--json")).isEqualTo(3);
         assertThat(new ObjectMapper().readTree(shell.out())).hasSize(2);
-        assertThat(shell.bathra("schema", "print", "--for", where.name().toLowerCase(Locale.ROOT)))
+        assertThat(shell.bathra("schema", "print", "--dialect", where.name().toLowerCase(Locale.ROOT)))
                 .isZero();
         String printed = shell.out();
         assertThat(shell.bathra("schema", "print", "--url", url)).isZero();

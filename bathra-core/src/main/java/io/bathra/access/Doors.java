@@ -1,5 +1,6 @@
 package io.bathra.access;
 
+import java.lang.invoke.MethodHandles;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -36,5 +37,14 @@ public final class Doors {
     /** The door of {@code Later}; there as soon as one exists. */
     public static LaterDoor later() {
         return Objects.requireNonNull(later, "no Later has been created yet");
+    }
+
+    /** Makes a class leave its door, where nobody may have used it yet. */
+    public static void wake(Class<?> keeper) {
+        try {
+            MethodHandles.lookup().ensureInitialized(keeper);
+        } catch (IllegalAccessException e) {
+            throw new IllegalStateException(keeper + " leaves no door", e);
+        }
     }
 }

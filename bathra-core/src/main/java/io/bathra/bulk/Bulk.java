@@ -1,13 +1,14 @@
 package io.bathra.bulk;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
+import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
+import io.bathra.jdbc.BulkPlace;
 import io.bathra.link.Links;
-import io.bathra.model.Event;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.UniqueKey;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -40,6 +41,10 @@ import org.jspecify.annotations.Nullable;
  * @param <R> what rows are given as
  */
 public final class Bulk<E, R> {
+    static {
+        Door.leave();
+    }
+
     private final BulkPlace place;
     private final Class<E> type;
     private final RowReading.@Nullable Maker<R> maker;
@@ -75,7 +80,7 @@ public final class Bulk<E, R> {
     }
 
     /** Begun by stores and units of work. */
-    public static <E> Bulk<E, E> of(BulkPlace place, Class<E> type) {
+    static <E> Bulk<E, E> of(BulkPlace place, Class<E> type) {
         return new Bulk<>(place, type, null, new Options(0, false, false, progress -> {}, null));
     }
 

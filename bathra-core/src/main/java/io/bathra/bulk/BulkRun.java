@@ -1,14 +1,16 @@
 package io.bathra.bulk;
 
 import io.bathra.error.BathraException;
+import io.bathra.jdbc.BulkPlace;
+import io.bathra.jdbc.Copying;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.DatabaseMade;
-import io.bathra.model.KeySource;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.plan.ValueCheck;
 import io.bathra.sql.WriteForm;
 import java.time.Duration;
@@ -121,7 +123,7 @@ final class BulkRun<E, R> {
             WriteForm form) {
         int size = options.rowsOfPortion();
         long number = 0;
-        try (Transaction.Copying copying = transaction.copying(cause, form)) {
+        try (Copying copying = transaction.copying(cause, form)) {
             R row = first;
             Consumer<BulkRow> completion = completion();
             while (true) {

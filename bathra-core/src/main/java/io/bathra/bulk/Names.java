@@ -1,9 +1,9 @@
 package io.bathra.bulk;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
-import io.bathra.model.Attribute;
-import io.bathra.model.ModelEntity;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;

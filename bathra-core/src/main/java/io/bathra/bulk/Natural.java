@@ -1,6 +1,6 @@
 package io.bathra.bulk;
 
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.StoredAttribute;
 
 /**
  * Stands for the key of a target until it has been looked up.

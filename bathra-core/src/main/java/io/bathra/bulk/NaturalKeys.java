@@ -2,10 +2,10 @@ package io.bathra.bulk;
 
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import io.bathra.sql.SelectWriter;
 import java.util.ArrayList;
 import java.util.HashMap;

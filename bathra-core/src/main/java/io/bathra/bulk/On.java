@@ -2,10 +2,10 @@ package io.bathra.bulk;
 
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
-import io.bathra.model.Attribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -16,6 +16,10 @@ import java.util.stream.Collectors;
  * @param <E> the entity
  */
 public final class On<E> {
+    static {
+        Door.leave();
+    }
+
     private final Names names;
 
     private On(Names names) {
@@ -39,7 +43,7 @@ public final class On<E> {
      *
      * @throws BathraException when the model has none
      */
-    public UniqueKey keyOf(ModelEntity<?> entity) {
+    UniqueKey keyOf(ModelEntity<?> entity) {
         Set<Attribute> wanted = Set.copyOf(names.in(entity));
         return entity.uniqueKeys().stream()
                 .filter(key -> Set.<Attribute>copyOf(key.attributes()).equals(wanted))

@@ -5,15 +5,15 @@ import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.PairWriter;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.plan.Operation;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.plan.ValueCheck;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.WriteForm;
+import io.bathra.trace.Operation;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -185,7 +185,7 @@ final class PairRun {
             return;
         }
         List<BulkRow> once = once(pairs);
-        WriteForm form = dialect.form(Operation.INSERT_MISSING, rows, rows.stored(), once.size());
+        WriteForm form = dialect.forms().form(Operation.INSERT_MISSING, rows, rows.stored(), once.size());
         counts.paths.add(new RowWriter(transaction).path(form));
         long inserted = new PairWriter(transaction, rows, cause).insertMissing(form, Way.values(once));
         counts.inserted += inserted;
@@ -197,7 +197,7 @@ final class PairRun {
             return;
         }
         List<BulkRow> sorted = Way.sorted(rows.uniqueKeys().get(0), pairs);
-        WriteForm form = dialect.form(Operation.DELETE, rows, rows.keyAttributes(), sorted.size());
+        WriteForm form = dialect.forms().form(Operation.DELETE, rows, rows.keyAttributes(), sorted.size());
         counts.paths.add(new RowWriter(transaction).path(form));
         long removed = new RowWriter(transaction).write(cause, form, Way.values(sorted));
         counts.removed += removed;
@@ -285,7 +285,8 @@ final class PairRun {
         }
         delete(there.values().stream().map(row -> new BulkRow(0, pivot, row)).toList(), tally);
         if (!moved.isEmpty()) {
-            WriteForm form = dialect.form(Operation.UPDATE, rows, List.of(Objects.requireNonNull(order)), moved.size());
+            WriteForm form =
+                    dialect.forms().form(Operation.UPDATE, rows, List.of(Objects.requireNonNull(order)), moved.size());
             tally.updated += new RowWriter(transaction)
                     .write(cause, form, Way.values(Way.sorted(rows.uniqueKeys().get(0), moved)));
         }

@@ -2,10 +2,11 @@ package io.bathra.bulk;
 
 import io.bathra.attr.Attr;
 import io.bathra.error.BathraException;
-import io.bathra.model.Attribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
+import io.bathra.jdbc.BulkPlace;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;

@@ -2,12 +2,12 @@ package io.bathra.bulk;
 
 import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
-import io.bathra.model.DatabaseMade;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.plan.ValueCheck;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Method;

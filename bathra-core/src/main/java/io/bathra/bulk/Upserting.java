@@ -2,16 +2,16 @@ package io.bathra.bulk;
 
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.DatabaseMade;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
-import io.bathra.model.UniqueKey;
-import io.bathra.plan.Operation;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.sql.SqlText;
 import io.bathra.sql.Upsert;
 import io.bathra.sql.WriteForm;
+import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -71,10 +71,10 @@ final class Upserting extends Way {
         if (key.isDeferrable() || key.primary() && entity.keySource().isDrawn() || overwritten.isEmpty()) {
             return null;
         }
-        Upsert.Form plain = dialect.upsert(upsert(written));
+        Upsert.Form plain = dialect.forms().upsert(upsert(written));
         return plain == null || plain.answer() != Upsert.Answer.KEY
                 ? plain
-                : dialect.upsert(upsert(withKey(entity, written)));
+                : dialect.forms().upsert(upsert(withKey(entity, written)));
     }
 
     private Upsert upsert(List<StoredAttribute> attributes) {
@@ -114,7 +114,7 @@ final class Upserting extends Way {
             List<StoredAttribute> columns = needsKeys() ? withKey(entity, attributes) : attributes;
             Upsert.Form both = attributes == written
                     ? Objects.requireNonNull(form)
-                    : Objects.requireNonNull(dialect.upsert(upsert(columns)));
+                    : Objects.requireNonNull(dialect.forms().upsert(upsert(columns)));
             Set<Object> drawn = new HashSet<>();
             if (needsKeys()) {
                 rows.forEach(row -> drawn.add(Objects.requireNonNull(row.values[0])));
@@ -209,7 +209,7 @@ final class Upserting extends Way {
         if (entity.version() != null) {
             columns.add(entity.version());
         }
-        WriteForm update = dialect.form(Operation.UPDATE, entity, List.copyOf(columns), rows.size());
+        WriteForm update = dialect.forms().form(Operation.UPDATE, entity, List.copyOf(columns), rows.size());
         List<BulkRow> byKey = sorted(entity.uniqueKeys().get(0), rows);
         long updated = write(update, byKey, tally);
         if (updated != rows.size()) {

@@ -6,13 +6,13 @@ import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
-import io.bathra.model.DatabaseMade;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
-import io.bathra.plan.Operation;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.WriteForm;
+import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Comparator;
@@ -82,7 +82,7 @@ abstract class Way {
         WriteForm streaming() {
             boolean alike =
                     written.stream().noneMatch(attribute -> attribute.databaseMade() instanceof DatabaseMade.Default);
-            WriteForm form = dialect.form(Operation.INSERT, entity, written, Integer.MAX_VALUE);
+            WriteForm form = dialect.forms().form(Operation.INSERT, entity, written, Integer.MAX_VALUE);
             return alike && form.binding() == WriteForm.Binding.COPY && transaction.copies() ? form : null;
         }
 
@@ -97,7 +97,7 @@ abstract class Way {
         long inserted = 0;
         for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike : alike(rows).entrySet()) {
             List<BulkRow> some = alike.getValue();
-            WriteForm form = dialect.form(Operation.INSERT, entity, alike.getKey(), some.size());
+            WriteForm form = dialect.forms().form(Operation.INSERT, entity, alike.getKey(), some.size());
             long count = write(form, some, tally);
             if (count != some.size()) {
                 throw new StatementException(
@@ -170,7 +170,7 @@ abstract class Way {
             int savepoint = transaction.savepoint(cause);
             Tally counts = new Tally();
             try {
-                attempt.run(counts, i == 1 ? "" : dialect.lockingRead());
+                attempt.run(counts, i == 1 ? "" : dialect.expressions().lockingRead());
                 transaction.releaseSavepoint(cause, savepoint);
                 tally.add(counts);
                 return;
@@ -299,7 +299,8 @@ abstract class Way {
             for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike :
                     alike(rows).entrySet()) {
                 List<BulkRow> some = alike.getValue();
-                WriteForm form = dialect.insertAbsent(entity, ModelEntity.columns(alike.getKey()), named, some.size());
+                WriteForm form =
+                        dialect.forms().insertAbsent(entity, ModelEntity.columns(alike.getKey()), named, some.size());
                 int given = some.size();
                 if (form.present() == WriteForm.Present.LOOKED_UP) {
                     for (UniqueKey key : deciding) {

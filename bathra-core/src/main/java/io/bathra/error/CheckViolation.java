@@ -1,5 +1,7 @@
 package io.bathra.error;
 
+import io.bathra.sql.Place;
+
 /** A value that a check of the database refuses. */
 public final class CheckViolation extends ConstraintViolation {
     public CheckViolation(Place place, String sql, Throwable cause) {

@@ -1,5 +1,7 @@
 package io.bathra.error;
 
+import io.bathra.sql.Place;
+
 /** A link to a row that is not there, or the removal of a row that others still link to. */
 public final class ForeignKeyViolation extends ConstraintViolation {
     public ForeignKeyViolation(Place place, String sql, Throwable cause) {

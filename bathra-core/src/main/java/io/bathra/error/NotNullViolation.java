@@ -1,5 +1,7 @@
 package io.bathra.error;
 
+import io.bathra.sql.Place;
+
 /** A required value is missing. */
 public final class NotNullViolation extends ConstraintViolation {
     public NotNullViolation(Place place, String sql, Throwable cause) {

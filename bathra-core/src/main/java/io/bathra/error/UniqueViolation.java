@@ -1,5 +1,7 @@
 package io.bathra.error;
 
+import io.bathra.sql.Place;
+
 /** A value that must be unique is there already. */
 public final class UniqueViolation extends ConstraintViolation {
     public UniqueViolation(Place place, String sql, Throwable cause) {

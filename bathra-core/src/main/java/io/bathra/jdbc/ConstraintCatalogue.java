@@ -1,9 +1,9 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.schema.Check;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
@@ -27,7 +27,7 @@ public final class ConstraintCatalogue {
     private final Set<String> secretTables = new HashSet<>();
     private final Map<String, String> primaryKeys = new HashMap<>();
 
-    public ConstraintCatalogue(Model model) {
+    public ConstraintCatalogue(Mapping model) {
         List<Table> schema = Schema.of(model).tables();
         Iterator<Table> inOrder = schema.iterator();
         for (ModelEntity<?> entity : model.tables()) {

@@ -1,13 +1,18 @@
 package io.bathra.jdbc;
 
+import io.bathra.trace.TraceLine.Kind;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** The rows of a query, one after the other. Closed by whoever has opened it. */
 public final class Cursor implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
+
     private final Transaction transaction;
     private final Connection connection;
     private final CharSequence cause;
@@ -82,7 +87,7 @@ public final class Cursor implements AutoCloseable {
     public void close() {
         if (statement != null) {
             release();
-            transaction.noteRead(cause, sql, rows, start);
+            transaction.note(Kind.STATEMENT, cause, Statements.shown(sql), null, rows, start);
         }
     }
 
@@ -98,7 +103,7 @@ public final class Cursor implements AutoCloseable {
                 transaction.database().endStream(connection);
             }
         } catch (SQLException e) {
-            Transaction.logFailedClose(e);
+            LOG.debug("closing a statement failed", e);
         }
     }
 }

@@ -1,40 +1,23 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
-import io.bathra.error.CheckViolation;
-import io.bathra.error.ConnectionLostException;
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.error.Deadlock;
-import io.bathra.error.ForeignKeyViolation;
-import io.bathra.error.LockTimeout;
-import io.bathra.error.NotNullViolation;
-import io.bathra.error.SerializationFailure;
-import io.bathra.error.StatementException;
-import io.bathra.error.StatementTimeout;
-import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.TableCatalogue.Namespace;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ModelEntity;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Parameter;
-import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
-import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
@@ -224,83 +207,9 @@ public abstract class Database {
         return readers.computeIfAbsent(type, this::newReader);
     }
 
-    /** What reads the columns of a type. A number is missing only where the driver gives zero, so it is asked only then. */
+    /** What reads the columns of a type; a driver that has a way of its own says so. */
     ColumnReader newReader(ColumnType type) {
-        return switch (type.kind()) {
-            case BOOLEAN ->
-                (result, index) -> {
-                    boolean value = result.getBoolean(index);
-                    return !value && result.wasNull() ? null : (Object) value;
-                };
-            case BYTE ->
-                (result, index) -> {
-                    byte value = result.getByte(index);
-                    return value == 0 && result.wasNull() ? null : (Object) value;
-                };
-            case SHORT ->
-                (result, index) -> {
-                    short value = result.getShort(index);
-                    return value == 0 && result.wasNull() ? null : (Object) value;
-                };
-            case INTEGER ->
-                (result, index) -> {
-                    int value = result.getInt(index);
-                    return value == 0 && result.wasNull() ? null : (Object) value;
-                };
-            case LONG ->
-                (result, index) -> {
-                    long value = result.getLong(index);
-                    return value == 0 && result.wasNull() ? null : (Object) value;
-                };
-            case FLOAT ->
-                (result, index) -> {
-                    float value = result.getFloat(index);
-                    return value == 0 && result.wasNull() ? null : (Object) value;
-                };
-            case DOUBLE ->
-                (result, index) -> {
-                    double value = result.getDouble(index);
-                    return value == 0 && result.wasNull() ? null : (Object) value;
-                };
-            case STRING, LONG_TEXT -> ResultSet::getString;
-            case BYTES -> ResultSet::getBytes;
-            case DATE -> (result, index) -> result.getObject(index, LocalDate.class);
-            case TIME -> (result, index) -> result.getObject(index, LocalTime.class);
-            case DATE_TIME -> (result, index) -> result.getObject(index, LocalDateTime.class);
-            case UUID -> (result, index) -> result.getObject(index, UUID.class);
-            case DECIMAL ->
-                (result, index) -> {
-                    BigDecimal decimal = result.getBigDecimal(index);
-                    return decimal == null ? null : type.kept(decimal);
-                };
-            case INSTANT ->
-                (result, index) -> {
-                    OffsetDateTime time = result.getObject(index, OffsetDateTime.class);
-                    return time == null ? null : time.toInstant();
-                };
-            case CHARACTER ->
-                (result, index) -> {
-                    String text = result.getString(index);
-                    return text == null || text.isEmpty() ? null : (Object) text.charAt(0);
-                };
-            case ENUM -> constants(type);
-        };
-    }
-
-    private static ColumnReader constants(ColumnType type) {
-        Map<String, Object> byName = new HashMap<>();
-        for (Object constant : type.javaType().getEnumConstants()) {
-            byName.put(((Enum<?>) constant).name(), constant);
-        }
-        return (result, index) -> {
-            String name = result.getString(index);
-            Object constant = name == null ? null : byName.get(name);
-            if (name != null && constant == null) {
-                throw new BathraException("a row holds '" + name + "', which "
-                        + type.javaType().getSimpleName() + " does not have; add the constant, or mend the row");
-            }
-            return constant;
-        };
+        return StandardReaders.of(type);
     }
 
     /** What reads the rows of an entity, made once. */
@@ -339,35 +248,8 @@ public abstract class Database {
     // ---- errors
 
     /** What an error means. */
-    enum Failure {
-        UNIQUE,
-        FOREIGN_KEY,
-        NOT_NULL,
-        CHECK,
-        CONNECTION_LOST,
-        DEADLOCK,
-        SERIALIZATION,
-        LOCK_TIMEOUT,
-        STATEMENT_TIMEOUT,
-        OTHER
-    }
-
     Failure failure(SQLException e) {
-        String state = e.getSQLState() == null ? "" : e.getSQLState();
-        if (state.startsWith("08")) {
-            return Failure.CONNECTION_LOST;
-        }
-        return switch (state) {
-            case "23505" -> Failure.UNIQUE;
-            case "23503", "23506" -> Failure.FOREIGN_KEY;
-            case "23502" -> Failure.NOT_NULL;
-            case "23514", "23513" -> Failure.CHECK;
-            case "40P01" -> Failure.DEADLOCK;
-            case "40001" -> Failure.SERIALIZATION;
-            case "55P03" -> Failure.LOCK_TIMEOUT;
-            case "57014" -> Failure.STATEMENT_TIMEOUT;
-            default -> Failure.OTHER;
-        };
+        return Failure.ofState(e.getSQLState());
     }
 
     /** Whether such a failure makes the database roll back the whole transaction by itself. */
@@ -385,54 +267,7 @@ public abstract class Database {
     /** The exception of ours for an error of a statement. */
     public final BathraException translate(
             SQLException thrown, String sql, @Nullable String table, ConstraintCatalogue constraints) {
-        SQLException telling = mostTelling(thrown);
-        boolean secret = constraints.touchesSecrets(sql);
-        SQLException e = secret ? withoutText(telling) : telling;
-        return switch (failure(telling)) {
-            case UNIQUE -> new UniqueViolation(place(telling, table, secret, constraints), sql, e);
-            case FOREIGN_KEY -> new ForeignKeyViolation(place(telling, table, secret, constraints), sql, e);
-            case NOT_NULL -> new NotNullViolation(place(telling, table, secret, constraints), sql, e);
-            case CHECK -> new CheckViolation(place(telling, table, secret, constraints), sql, e);
-            case CONNECTION_LOST ->
-                new ConnectionLostException(
-                        "the connection to " + dialect.name() + " was lost (" + firstLine(e)
-                                + "); whatever this unit of work had not committed is rolled back there."
-                                + " Close the unit and do the work again in a new one",
-                        sql,
-                        e);
-            case DEADLOCK -> new Deadlock(sql, endsTransaction(Failure.DEADLOCK), e);
-            case SERIALIZATION -> new SerializationFailure(sql, true, e);
-            case LOCK_TIMEOUT -> new LockTimeout(sql, endsTransaction(Failure.LOCK_TIMEOUT), e);
-            case STATEMENT_TIMEOUT -> new StatementTimeout(sql, endsTransaction(Failure.STATEMENT_TIMEOUT), e);
-            case OTHER -> new StatementException(dialect.name() + " refused a statement: " + firstLine(e), sql, e);
-        };
-    }
-
-    private Place place(SQLException e, @Nullable String table, boolean secret, ConstraintCatalogue constraints) {
-        Place place = place(e, table, constraints);
-        return secret && place.value() != null
-                ? new Place(place.entity(), place.attributes(), "(secret)", place.constraint())
-                : place;
-    }
-
-    /** Drivers put whole rows into their texts. */
-    private static SQLException withoutText(SQLException e) {
-        SQLException copy = new SQLException(
-                "the text is withheld, since the statement touches secret attributes",
-                e.getSQLState(),
-                e.getErrorCode());
-        copy.setStackTrace(e.getStackTrace());
-        return copy;
-    }
-
-    /** A batch wraps what happened to one of its rows. */
-    private SQLException mostTelling(SQLException e) {
-        for (SQLException next = e; next != null; next = next.getNextException()) {
-            if (failure(next) != Failure.OTHER) {
-                return next;
-            }
-        }
-        return e;
+        return new Errors(this, constraints).translate(thrown, sql, table);
     }
 
     /** A driver's message, to be put into a sentence of ours. */

@@ -1,9 +1,9 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.model.Shape;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.Shape;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import java.sql.ResultSet;

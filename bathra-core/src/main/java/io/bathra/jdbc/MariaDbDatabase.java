@@ -2,8 +2,8 @@ package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.jdbc.TableCatalogue.Namespace;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ColumnType.Kind;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
 import java.math.BigDecimal;
 import java.sql.Connection;

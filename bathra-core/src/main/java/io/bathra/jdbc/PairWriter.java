@@ -1,11 +1,11 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.UniqueViolation;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute.Pivot;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute.Pivot;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import io.bathra.sql.SelectWriter;
 import io.bathra.sql.WriteForm;
 import io.bathra.sql.WriteForm.Present;

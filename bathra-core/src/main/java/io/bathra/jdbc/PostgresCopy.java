@@ -1,6 +1,6 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.ColumnType;
+import io.bathra.mapping.ColumnType;
 import io.bathra.sql.Parameter;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;

@@ -1,8 +1,8 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ColumnType.Kind;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.PostgresDialect;
 import java.sql.Connection;

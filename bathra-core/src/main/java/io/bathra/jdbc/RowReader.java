@@ -1,8 +1,8 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;

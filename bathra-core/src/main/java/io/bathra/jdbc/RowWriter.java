@@ -34,18 +34,23 @@ public final class RowWriter {
             String sql = form.sql().apply(chunk.size());
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
             if (form.binding() == WriteForm.Binding.COPY) {
-                written += transaction.copy(cause, sql, table, form.parameters(), chunk);
+                try (Copying copying = transaction.copying(cause, sql, table, form.parameters())) {
+                    chunk.forEach(copying::write);
+                    written += copying.end();
+                }
                 continue;
             }
-            written += transaction.run(cause, sql, shown, form.binding().toString(), table, statement -> {
-                transaction.markWritten();
-                return switch (form.binding()) {
-                    case BATCH -> batch(statement, form, chunk);
-                    case MULTI_ROW -> multiRow(statement, form, chunk);
-                    case ARRAYS -> arrays(statement, form, chunk);
-                    case COPY -> throw new IllegalStateException("copied rows need no placeholders");
-                };
-            });
+            written += transaction
+                    .statements()
+                    .run(cause, sql, shown, form.binding().toString(), table, statement -> {
+                        transaction.markWritten();
+                        return switch (form.binding()) {
+                            case BATCH -> batch(statement, form, chunk);
+                            case MULTI_ROW -> multiRow(statement, form, chunk);
+                            case ARRAYS -> arrays(statement, form, chunk);
+                            case COPY -> throw new IllegalStateException("copied rows need no placeholders");
+                        };
+                    });
         }
         return written;
     }
@@ -71,14 +76,14 @@ public final class RowWriter {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
             String sql = form.sql().apply(chunk.size());
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
-            transaction.run(cause, sql, shown, form.binding().toString(), table, statement -> {
+            transaction.statements().run(cause, sql, shown, form.binding().toString(), table, statement -> {
                 transaction.markWritten();
                 if (form.binding() == WriteForm.Binding.ARRAYS) {
                     bindArrays(statement, form, chunk);
                 } else {
                     bindRows(statement, form, chunk);
                 }
-                return Transaction.handOver(statement, handler);
+                return Statements.handOver(statement, handler);
             });
         }
     }

@@ -11,7 +11,11 @@ import java.sql.Connection;
  * @param statementMillis how long a statement may take; 0 for as long as the database is set up to
  */
 public record Settings(int isolation, boolean readOnly, long lockMillis, long statementMillis) {
-    static final Settings PLAIN = new Settings(Connection.TRANSACTION_NONE, false, 0, 0);
+    /** Nothing in particular: the connection's own level, reading and writing. */
+    public static final Settings PLAIN = new Settings(Connection.TRANSACTION_NONE, false, 0, 0);
+
+    /** Nothing is to be written. */
+    public static final Settings READING = new Settings(Connection.TRANSACTION_NONE, true, 0, 0);
 
     boolean hasTimeouts() {
         return lockMillis > 0 || statementMillis > 0;

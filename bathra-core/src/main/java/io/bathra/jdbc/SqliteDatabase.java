@@ -3,7 +3,7 @@ package io.bathra.jdbc;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.jdbc.TableCatalogue.Namespace;
-import io.bathra.model.ColumnType;
+import io.bathra.mapping.ColumnType;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;

@@ -1,6 +1,6 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.DeleteRule;
+import io.bathra.attr.DeleteRule;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.LiveTable;

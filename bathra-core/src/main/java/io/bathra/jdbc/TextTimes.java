@@ -1,6 +1,6 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.ColumnType;
+import io.bathra.mapping.ColumnType;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;

@@ -1,7 +1,7 @@
 package io.bathra.jdbc;
 
-import io.bathra.model.ColumnType;
-import io.bathra.model.ColumnType.Kind;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.sql.Dialect;
 import java.util.UUID;
 

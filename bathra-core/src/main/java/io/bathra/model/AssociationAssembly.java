@@ -1,7 +1,15 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
-import io.bathra.model.Entity.BackLinkLine;
+import io.bathra.access.Accessor;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.OtherSide;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.model.Entity.InverseLine;
 import io.bathra.model.Entity.LinksLine;
 import io.bathra.model.Entity.PivotLine;
 import java.util.Map;
@@ -43,8 +51,8 @@ final class AssociationAssembly {
                 otherEnd(many, line.otherEnd(), entities).ifPresent(many::connect);
             }
         }
-        for (BackLinkAttribute back : entity.backLinks()) {
-            if (owner.fields().line(back.name()) instanceof BackLinkLine line) {
+        for (InverseAttribute back : entity.inverses()) {
+            if (owner.fields().line(back.name()) instanceof InverseLine line) {
                 Optional<LinkAttribute> end = otherEnd(back, line.otherEnd(), entities);
                 if (end.isPresent() && !end.get().isUnique()) {
                     owner.fault(

@@ -1,5 +1,13 @@
 package io.bathra.model;
 
+import io.bathra.attr.Converter;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.FieldHandles;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.Traits;
 import java.lang.reflect.RecordComponent;
 import java.lang.reflect.Type;
 import java.util.ArrayList;

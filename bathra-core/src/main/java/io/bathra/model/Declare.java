@@ -1,8 +1,15 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
+import io.bathra.attr.Converter;
+import io.bathra.attr.DeleteRule;
+import io.bathra.attr.Enforcer;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.KeySource;
 import io.bathra.query.Ordering;
+import io.bathra.question.QueryDoor;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -189,7 +196,8 @@ public final class Declare {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <C> LinksOption<C> orderedBy(Ordering<C>... orderings) {
-        return new Options.OrderedBy<>(List.of(orderings));
+        return new Options.OrderedBy<>(
+                Arrays.stream(orderings).map(QueryDoor.here()::sortKey).toList());
     }
 
     /** The pivot keeps an order, in a column of its own. */

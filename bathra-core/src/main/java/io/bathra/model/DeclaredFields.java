@@ -1,6 +1,6 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.model.Entity.AttributeLine;
 import io.bathra.model.Entity.ColumnLine;
 import io.bathra.model.Entity.ConvertedLine;

@@ -1,11 +1,17 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
+import io.bathra.attr.ChangedAttribute;
+import io.bathra.attr.Converter;
+import io.bathra.attr.Event;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
-import io.bathra.model.Listener.Moment;
+import io.bathra.mapping.Listener;
+import io.bathra.mapping.Listener.Moment;
 import io.bathra.query.Condition;
+import io.bathra.question.QueryDoor;
+import io.bathra.question.SearchCondition;
 import java.time.temporal.Temporal;
 import java.util.ArrayList;
 import java.util.List;
@@ -52,7 +58,7 @@ public final class Entity<E> {
 
     record IndexLine(@Nullable String name, List<Accessor> accessors) implements Line {}
 
-    record CheckLine(@Nullable String name, Condition<?> condition) implements Line {}
+    record CheckLine(@Nullable String name, SearchCondition condition) implements Line {}
 
     /** An attribute whose value the unit of work sets. */
     record ManagedLine(Accessor accessor, Managed managed) implements Line {}
@@ -75,7 +81,7 @@ public final class Entity<E> {
 
     record LinksLine(Accessor accessor, Accessor otherEnd, List<LinksOption<?>> options) implements AttributeLine {}
 
-    record BackLinkLine(Accessor accessor, Accessor otherEnd) implements AttributeLine {}
+    record InverseLine(Accessor accessor, Accessor otherEnd) implements AttributeLine {}
 
     record InlineLine(Accessor accessor, List<InlineOption> options) implements AttributeLine {}
 
@@ -180,12 +186,12 @@ public final class Entity<E> {
      * unknown, for want of a value, is fine.
      */
     public Entity<E> check(Condition<? super E> condition) {
-        return with(new CheckLine(null, condition));
+        return with(new CheckLine(null, QueryDoor.here().meaning(condition)));
     }
 
     /** The same as a constraint of this name. */
     public Entity<E> check(String name, Condition<? super E> condition) {
-        return with(new CheckLine(name, condition));
+        return with(new CheckLine(name, QueryDoor.here().meaning(condition)));
     }
 
     /**
@@ -274,7 +280,7 @@ public final class Entity<E> {
      * @param otherEnd the link that leads back here, declared {@code unique()}; its table holds the foreign key
      */
     public <C> Entity<E> link(Attr<? super E, Link<C>> attribute, Attr<? super C, ? extends Link<? super E>> otherEnd) {
-        return with(new BackLinkLine(Accessor.of(attribute), Accessor.of(otherEnd)));
+        return with(new InverseLine(Accessor.of(attribute), Accessor.of(otherEnd)));
     }
 
     /** A many-to-many association, seen from here alone: a table holds the pairs. */

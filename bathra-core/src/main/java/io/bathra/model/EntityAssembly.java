@@ -1,16 +1,34 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.attr.DeleteRule;
+import io.bathra.attr.Enforcer;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.InlineCodec;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.Rules;
+import io.bathra.mapping.Shape;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.Traits;
 import io.bathra.model.ColumnAssembly.Declared;
 import io.bathra.model.Entity.AttributeLine;
-import io.bathra.model.Entity.BackLinkLine;
 import io.bathra.model.Entity.ColumnLine;
 import io.bathra.model.Entity.ConvertedLine;
 import io.bathra.model.Entity.InlineLine;
+import io.bathra.model.Entity.InverseLine;
 import io.bathra.model.Entity.KeyLine;
 import io.bathra.model.Entity.PartsLine;
 import io.bathra.model.Entity.UniqueLine;
-import io.bathra.query.Ordering;
+import io.bathra.question.SortKey;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -91,7 +109,7 @@ final class EntityAssembly<E> {
     /** Whether a field has columns in the entity's own table. */
     private boolean isStored(PersistentField field) {
         AttributeLine line = fields.line(field);
-        return !field.isLinks() && !(line instanceof PartsLine) && !(line instanceof BackLinkLine);
+        return !field.isLinks() && !(line instanceof PartsLine) && !(line instanceof InverseLine);
     }
 
     private @Nullable StoredAttribute stored(PersistentField field, FieldAccess access, int slot) {
@@ -162,15 +180,15 @@ final class EntityAssembly<E> {
                             : field.type() == Set.class ? PartsAttribute.Kind.SET : PartsAttribute.Kind.LIST,
                     field.isFinal());
         }
-        if (line instanceof BackLinkLine) {
-            return new BackLinkAttribute(entity, field.name(), access, slot);
+        if (line instanceof InverseLine) {
+            return new InverseAttribute(entity, field.name(), access, slot);
         }
         List<?> options = fields.options(field.name());
         boolean cascades = !has(options, Options.NoCascade.class);
         if (fields.isPivot(field)) {
             return new PivotAttribute(entity, field.name(), access, slot, cascades);
         }
-        List<Ordering<?>> orderings = new ArrayList<>();
+        List<SortKey> orderings = new ArrayList<>();
         for (Object option : options) {
             if (option instanceof Options.OrderedBy<?> ordered) {
                 orderings.addAll(ordered.orderings());
@@ -330,7 +348,7 @@ final class EntityAssembly<E> {
             entity.links().forEach(link -> link.holder(object));
             entity.toManys().forEach(many -> many.holder(object));
             entity.pivots().forEach(pivot -> pivot.holder(object));
-            entity.backLinks().forEach(link -> link.holder(object));
+            entity.inverses().forEach(link -> link.holder(object));
             entity.laters().forEach(later -> later.later(object));
             entity.parts().forEach(parts -> parts.tryCollection(object));
         } catch (RuntimeException e) {

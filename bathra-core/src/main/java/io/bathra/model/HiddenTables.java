@@ -1,5 +1,9 @@
 package io.bathra.model;
 
+import io.bathra.attr.Naming;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

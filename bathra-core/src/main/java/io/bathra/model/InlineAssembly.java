@@ -1,6 +1,11 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.attr.Converter;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.FieldHandles;
+import io.bathra.mapping.InlineCodec;
 import io.bathra.model.ColumnAssembly.Declared;
 import io.bathra.model.ColumnAssembly.Typed;
 import java.lang.invoke.MethodHandle;

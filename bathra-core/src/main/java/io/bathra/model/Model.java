@@ -1,15 +1,13 @@
 package io.bathra.model;
 
-import io.bathra.error.BathraException;
+import io.bathra.attr.Naming;
 import io.bathra.error.ModelException;
+import io.bathra.mapping.Description;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
 import java.lang.invoke.MethodHandles.Lookup;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,25 +18,14 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class Model {
-    private final String name;
-    private final @Nullable String databaseSchema;
-    private final Map<Class<?>, ModelEntity<?>> entities;
-    private final List<ModelEntity<?>> hidden;
-    private final @Nullable String commitTokens;
+    static {
+        Mapping.leave(model -> ((Model) model).mapping);
+    }
 
-    private Model(
-            String name,
-            @Nullable String databaseSchema,
-            List<ModelEntity<?>> entities,
-            List<ModelEntity<?>> hidden,
-            @Nullable String commitTokens) {
-        this.commitTokens = commitTokens;
-        this.name = name;
-        this.databaseSchema = databaseSchema;
-        this.hidden = hidden;
-        Map<Class<?>, ModelEntity<?>> byType = new LinkedHashMap<>();
-        entities.forEach(entity -> byType.put(entity.type(), entity));
-        this.entities = byType;
+    private final Mapping mapping;
+
+    private Model(Mapping mapping) {
+        this.mapping = mapping;
     }
 
     /**
@@ -83,15 +70,11 @@ public final class Model {
 
     private static Model of(ModelAssembly assembly) {
         List<ModelEntity<?>> entities = assembly.build();
-        Stream.of(entities, assembly.hidden())
-                .flatMap(List::stream)
-                .flatMap(table -> table.links().stream())
-                .forEach(link -> link.target().linkLeadsHere(link));
-        return new Model(assembly.model(), null, entities, assembly.hidden(), null);
+        return new Model(Mapping.of(assembly.model(), entities, assembly.hidden()));
     }
 
     public String name() {
-        return name;
+        return mapping.name();
     }
 
     /**
@@ -100,47 +83,14 @@ public final class Model {
      */
     public Model inSchema(String schema) {
         if (schema.isBlank()) {
-            throw new IllegalArgumentException("the schema of the model '" + name + "' must have a name");
+            throw new IllegalArgumentException("the schema of the model '" + name() + "' must have a name");
         }
-        return new Model(name, schema, entities(), hidden, commitTokens);
+        return new Model(mapping.inSchema(schema));
     }
 
     /** The database schema of the tables; null for the one that a connection is in. */
     public @Nullable String databaseSchema() {
-        return databaseSchema;
-    }
-
-    /** All entities, in the order of the declaration. */
-    public List<ModelEntity<?>> entities() {
-        return List.copyOf(entities.values());
-    }
-
-    /** What has a table or view: all entities, then what stands behind parts and pivots. */
-    public List<ModelEntity<?>> tables() {
-        List<ModelEntity<?>> all = new ArrayList<>(entities.values());
-        all.addAll(hidden);
-        return List.copyOf(all);
-    }
-
-    /**
-     * The entity of a class.
-     *
-     * @throws BathraException when the class is not in this model
-     */
-    @SuppressWarnings("unchecked") // each class is mapped to its own entity
-    public <E> ModelEntity<E> entity(Class<? extends E> type) {
-        ModelEntity<?> found = entities.get(type);
-        if (found == null) {
-            throw new BathraException(type.getName() + " is not in the model '" + name + "', which has "
-                    + entities.values() + "; declare it with Entity.of and name it in Model.of");
-        }
-        return (ModelEntity<E>) found;
-    }
-
-    /** The entity of a class, if it is one of this model. */
-    @SuppressWarnings("unchecked") // each class is mapped to its own entity
-    public <E> Optional<ModelEntity<E>> entityIfAny(Class<E> type) {
-        return Optional.ofNullable((ModelEntity<E>) entities.get(type));
+        return mapping.databaseSchema();
     }
 
     /**
@@ -153,23 +103,51 @@ public final class Model {
     public Model commitTokens(String table) {
         if (table.isBlank()) {
             throw new IllegalArgumentException(
-                    "the table for commit tokens of the model '" + name + "' must have a name");
+                    "the table for commit tokens of the model '" + name() + "' must have a name");
         }
-        return new Model(name, databaseSchema, entities(), hidden, table);
+        return new Model(mapping.withCommitTokens(table));
     }
 
     /** The table for commit tokens; null when there are none. */
     public @Nullable String commitTokens() {
-        return commitTokens;
+        return mapping.commitTokens();
+    }
+
+    /** All entities, in the order of the declaration, each with its columns, links and rules. */
+    public List<EntityOutline> entities() {
+        return mapping.entities().stream().map(EntityOutline::of).toList();
+    }
+
+    /** What has a table or view: all entities, then what stands behind parts and pivots. */
+    public List<EntityOutline> tables() {
+        return mapping.tables().stream().map(EntityOutline::of).toList();
+    }
+
+    /**
+     * The entity of a class.
+     *
+     * @throws io.bathra.error.BathraException when the class is not in this model
+     */
+    public EntityOutline entity(Class<?> type) {
+        return EntityOutline.of(mapping.entity(type));
+    }
+
+    /**
+     * An entity, its attributes, associations and rules, as compact text.
+     *
+     * @throws io.bathra.error.BathraException when the class is not in this model
+     */
+    public String describe(Class<?> entity) {
+        return Description.of(mapping.entity(entity));
     }
 
     /** Entities, attributes, associations and rules as compact text. */
     public String describe() {
-        return Description.of(this);
+        return Description.of(mapping);
     }
 
     @Override
     public String toString() {
-        return "Model(" + name + ": " + entities.values() + ")";
+        return mapping.toString();
     }
 }

@@ -1,7 +1,10 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.attr.Naming;
 import io.bathra.error.ModelException;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;

@@ -1,7 +1,12 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
-import io.bathra.query.Ordering;
+import io.bathra.access.Accessor;
+import io.bathra.attr.Converter;
+import io.bathra.attr.DeleteRule;
+import io.bathra.attr.Enforcer;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.KeySource;
+import io.bathra.question.SortKey;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -67,7 +72,7 @@ final class Options {
 
     record NoCascade() implements AssociationOption {}
 
-    record OrderedBy<C>(List<Ordering<? super C>> orderings) implements LinksOption<C> {}
+    record OrderedBy<C>(List<SortKey> orderings) implements LinksOption<C> {}
 
     record Ordered() implements PivotOption {}
 

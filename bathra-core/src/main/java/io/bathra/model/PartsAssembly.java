@@ -1,5 +1,20 @@
 package io.bathra.model;
 
+import io.bathra.attr.Converter;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.InlineCodec;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.Rules;
+import io.bathra.mapping.Shape;
+import io.bathra.mapping.Traits;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.model.ColumnAssembly.Declared;
 import io.bathra.model.ColumnAssembly.Typed;
 import java.util.ArrayList;

@@ -1,9 +1,22 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
-import io.bathra.query.Condition;
-import io.bathra.query.Path;
-import io.bathra.query.Term;
+import io.bathra.access.Accessor;
+import io.bathra.attr.DeleteRule;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.CheckRule;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.Rules;
+import io.bathra.mapping.Traits;
+import io.bathra.mapping.UniqueKey;
+import io.bathra.question.Path;
+import io.bathra.question.SearchCondition;
+import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -103,8 +116,8 @@ final class PivotAssembly {
                     + " column");
             return List.of();
         }
-        return List.of(
-                new CheckRule(null, new Condition.Comparison<>(path(near), Condition.Operator.IS_NOT, path(far))));
+        return List.of(new CheckRule(
+                null, new SearchCondition.Comparison(path(near), SearchCondition.Operator.IS_NOT, path(far))));
     }
 
     private static Term path(LinkAttribute link) {

@@ -1,6 +1,14 @@
 package io.bathra.model;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.mapping.CheckRule;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.IndexRule;
+import io.bathra.mapping.Listener;
+import io.bathra.mapping.Rules;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.model.Entity.CheckLine;
 import io.bathra.model.Entity.IndexLine;
 import io.bathra.model.Entity.Line;
@@ -8,9 +16,9 @@ import io.bathra.model.Entity.ListenerLine;
 import io.bathra.model.Entity.Managed;
 import io.bathra.model.Entity.ManagedLine;
 import io.bathra.model.Entity.UniqueLine;
-import io.bathra.query.Condition;
-import io.bathra.query.Path;
-import io.bathra.query.Term;
+import io.bathra.question.Path;
+import io.bathra.question.SearchCondition;
+import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -105,7 +113,7 @@ final class RulesAssembly {
                 listeners);
     }
 
-    private void check(Condition<?> condition) {
+    private void check(SearchCondition condition) {
         boolean computed = condition
                 .terms()
                 .flatMap(Term::all)

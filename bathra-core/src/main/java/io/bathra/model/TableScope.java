@@ -1,5 +1,8 @@
 package io.bathra.model;
 
+import io.bathra.attr.Naming;
+import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.FieldHandles;
 import java.lang.invoke.MethodHandles.Lookup;
 import java.util.HashMap;
 import java.util.List;

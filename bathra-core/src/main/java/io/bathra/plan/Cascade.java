@@ -1,8 +1,9 @@
 package io.bathra.plan;
 
-import io.bathra.model.DeleteRule;
-import io.bathra.model.Event;
-import io.bathra.model.ModelEntity;
+import io.bathra.attr.DeleteRule;
+import io.bathra.attr.Event;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;

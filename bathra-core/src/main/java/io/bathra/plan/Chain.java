@@ -1,7 +1,7 @@
 package io.bathra.plan;
 
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;

@@ -1,16 +1,16 @@
 package io.bathra.plan;
 
 import io.bathra.access.Doors;
+import io.bathra.attr.DeleteRule;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.RestrictViolation;
-import io.bathra.model.Attribute;
-import io.bathra.model.DeleteRule;
-import io.bathra.model.KeySource;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.track.Change;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;

@@ -1,9 +1,9 @@
 package io.bathra.plan;
 
 import io.bathra.error.UnorderableChangesException;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.plan.RowGraph.Edge;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Delete;

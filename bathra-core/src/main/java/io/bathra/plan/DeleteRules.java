@@ -1,10 +1,10 @@
 package io.bathra.plan;
 
-import io.bathra.model.DeleteRule;
-import io.bathra.model.Enforcer;
-import io.bathra.model.Event;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
+import io.bathra.attr.DeleteRule;
+import io.bathra.attr.Enforcer;
+import io.bathra.attr.Event;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashSet;

@@ -1,7 +1,7 @@
 package io.bathra.plan;
 
-import io.bathra.model.ColumnType;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.StoredColumn;
 import java.math.BigDecimal;
 import org.jspecify.annotations.Nullable;
 

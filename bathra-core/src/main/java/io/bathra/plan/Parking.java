@@ -1,12 +1,12 @@
 package io.bathra.plan;
 
 import io.bathra.error.UnorderableChangesException;
-import io.bathra.model.CheckRule;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.CheckRule;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Update;
 import java.math.BigDecimal;

@@ -3,11 +3,12 @@ package io.bathra.plan;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.UnorderableChangesException;
-import io.bathra.model.DatabaseMade;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.Shape;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.Shape;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.plan.RowGraph.Edge;
+import io.bathra.trace.Operation;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
@@ -105,7 +106,6 @@ public final class Planner {
     }
 
     /** What stands in the way of storing these changes; empty when nothing does. */
-    @SuppressWarnings("exports") // for use inside the module only
     public static List<Problem> problems(Tracker tracker, Changes changes) {
         return ChangeCheck.problems(tracker, changes);
     }
@@ -118,8 +118,7 @@ public final class Planner {
      * @throws InvalidChangesException with every problem found
      * @throws UnorderableChangesException when rows wait for one another and nothing can be cut
      */
-    @SuppressWarnings("exports") // for use inside the module only
-    public static FlushPlan plan(Tracker tracker, Changes changes, Abilities abilities, boolean expanded) {
+    public static Plan plan(Tracker tracker, Changes changes, Abilities abilities, boolean expanded) {
         ChangeCheck.refuse(tracker, changes);
         List<Change> all = new ArrayList<>(changes.inserts());
         all.addAll(changes.updates());
@@ -130,7 +129,7 @@ public final class Planner {
         if (!changes.deletes().isEmpty()) {
             addCascades(steps, changes.deletes(), abilities, expanded, left);
         }
-        return new FlushPlan(steps, changes.settlements(), cut.deferred(), left);
+        return new Plan(steps, changes.settlements(), cut.deferred(), left);
     }
 
     /** Rows that go along go before those that they go with, so that nothing is in the way of the latter. */
@@ -215,7 +214,7 @@ public final class Planner {
                 what.attributes(),
                 sorted.stream().map(changes::get).toList(),
                 why,
-                "");
+                null);
     }
 
     /** Rows are written in the order of their keys, new ones in the order in which they came: unsorted keys deadlock. */

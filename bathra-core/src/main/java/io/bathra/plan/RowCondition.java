@@ -1,10 +1,10 @@
 package io.bathra.plan;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredColumn;
-import io.bathra.query.Condition;
-import io.bathra.query.Condition.Operator;
-import io.bathra.query.Term;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.question.SearchCondition;
+import io.bathra.question.SearchCondition.Operator;
+import io.bathra.question.Term;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -23,35 +23,35 @@ final class RowCondition {
         this.row = row;
     }
 
-    boolean isFalse(Condition<?> condition) {
+    boolean isFalse(SearchCondition condition) {
         return Boolean.FALSE.equals(truth(condition));
     }
 
     /** Null when it is unknown. */
-    private @Nullable Boolean truth(Condition<?> condition) {
-        if (condition instanceof Condition.Comparison<?> comparison) {
+    private @Nullable Boolean truth(SearchCondition condition) {
+        if (condition instanceof SearchCondition.Comparison comparison) {
             return compare(
                     value(comparison.left(), comparison.right()),
                     comparison.operator(),
                     value(comparison.right(), comparison.left()));
-        } else if (condition instanceof Condition.Membership<?> membership) {
+        } else if (condition instanceof SearchCondition.Membership membership) {
             List<@Nullable Boolean> same = membership.values().stream()
                     .map(one -> compare(value(membership.term(), one), Operator.IS, value(one, membership.term())))
                     .toList();
             return same.contains(Boolean.TRUE) ? Boolean.TRUE : same.stream().anyMatch(Objects::isNull) ? null : false;
-        } else if (condition instanceof Condition.Absence<?> absence) {
+        } else if (condition instanceof SearchCondition.Absence absence) {
             return absence.term() instanceof Term.Attribute attribute
                     ? (Boolean) (value(attribute, attribute) == null)
                     : null;
-        } else if (condition instanceof Condition.Like<?> like) {
+        } else if (condition instanceof SearchCondition.Like like) {
             return value(like.term(), like.term()) == null
                     ? null
                     : Boolean.FALSE; // what is parked looks like no user's text
-        } else if (condition instanceof Condition.All<?> all) {
+        } else if (condition instanceof SearchCondition.All all) {
             return and(all.conditions().stream().map(this::truth).toArray(Boolean[]::new));
-        } else if (condition instanceof Condition.AnyOf<?> any) {
+        } else if (condition instanceof SearchCondition.AnyOf any) {
             return not(and(any.conditions().stream().map(one -> not(truth(one))).toArray(Boolean[]::new)));
-        } else if (condition instanceof Condition.Negation<?> negation) {
+        } else if (condition instanceof SearchCondition.Negation negation) {
             return not(truth(negation.condition()));
         }
         throw new IllegalStateException("no condition: " + condition);

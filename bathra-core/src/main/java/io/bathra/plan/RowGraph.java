@@ -1,8 +1,8 @@
 package io.bathra.plan;
 
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;

@@ -1,7 +1,8 @@
 package io.bathra.plan;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.trace.Operation;
 import io.bathra.track.Change;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -13,7 +14,6 @@ public final class Step {
     private final List<StoredAttribute> columns;
     private final List<Change> changes;
     private final String why;
-    private final String statement;
 
     private final @Nullable Cascade cascade;
 
@@ -23,17 +23,6 @@ public final class Step {
             List<StoredAttribute> columns,
             List<Change> changes,
             String why,
-            String statement) {
-        this(operation, entity, columns, changes, why, statement, null);
-    }
-
-    private Step(
-            Operation operation,
-            ModelEntity<?> entity,
-            List<StoredAttribute> columns,
-            List<Change> changes,
-            String why,
-            String statement,
             @Nullable Cascade cascade) {
         this.cascade = cascade;
         this.operation = operation;
@@ -41,7 +30,6 @@ public final class Step {
         this.columns = List.copyOf(columns);
         this.changes = List.copyOf(changes);
         this.why = why;
-        this.statement = statement;
     }
 
     /** A step for rows that nobody has seen. */
@@ -50,7 +38,7 @@ public final class Step {
         List<StoredAttribute> columns = cascade.operation() == Operation.UPDATE
                 ? List.of(cascade.chains().get(0).last())
                 : entity.keyAttributes();
-        return new Step(cascade.operation(), entity, columns, List.of(), cascade.why(), "", cascade);
+        return new Step(cascade.operation(), entity, columns, List.of(), cascade.why(), cascade);
     }
 
     /** Whether it concerns all rows that go along with removed ones, however many there are. */
@@ -59,7 +47,6 @@ public final class Step {
     }
 
     /** What becomes of rows that nobody has seen; null in a step for rows that are known. */
-    @SuppressWarnings("exports") // for use inside the module only
     public @Nullable Cascade cascade() {
         return cascade;
     }
@@ -97,24 +84,14 @@ public final class Step {
         return why;
     }
 
-    /** The SQL that the store's database will be given; empty in a plan that was made without a store. */
-    public String statement() {
-        return statement;
-    }
-
     /** Whether its rows are written whatever versions they have by now. */
     public boolean isBlind() {
         return cascade == null && changes.get(0).entry().isBlind();
     }
 
     /** The changes behind the rows, for the flush. */
-    @SuppressWarnings("exports") // for use inside the module only
     public List<Change> changes() {
         return changes;
-    }
-
-    Step withStatement(String sql) {
-        return new Step(operation, entity, columns, changes, why, sql, cascade);
     }
 
     @Override

@@ -1,7 +1,7 @@
 package io.bathra.plan;
 
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import org.jspecify.annotations.Nullable;
 
 /** Tells whether the columns of an attribute keep a value as it is. */

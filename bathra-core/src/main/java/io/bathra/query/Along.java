@@ -1,9 +1,8 @@
 package io.bathra.query;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.question.Branch;
 import java.util.List;
-import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
 
 /**
  * An association to read at once with the entities of a query, or one of those at its other end. Made by
@@ -12,12 +11,14 @@ import org.jspecify.annotations.Nullable;
  * @param <E> the entity that is asked about
  */
 public final class Along<E> {
-    private final List<Accessor> steps;
-    private final @Nullable Boolean joined;
+    private final Branch branch;
 
-    Along(List<Accessor> steps, @Nullable Boolean joined) {
-        this.steps = List.copyOf(steps);
-        this.joined = joined;
+    private Along(Branch branch) {
+        this.branch = branch;
+    }
+
+    Along(Accessor... steps) {
+        this(new Branch(List.of(steps), null));
     }
 
     /**
@@ -25,7 +26,7 @@ public final class Along<E> {
      * are refused, since their owners would come again with each element.
      */
     public Along<E> joined() {
-        return new Along<>(steps, true);
+        return new Along<>(new Branch(branch.steps(), true));
     }
 
     /**
@@ -33,33 +34,15 @@ public final class Along<E> {
      * repeat.
      */
     public Along<E> separately() {
-        return new Along<>(steps, false);
+        return new Along<>(new Branch(branch.steps(), false));
     }
 
-    /** The associations, from one end to the next. */
-    public List<Accessor> steps() {
-        return steps;
-    }
-
-    /** Whether the last of them is joined; null when nothing was said. */
-    public @Nullable Boolean isJoined() {
-        return joined;
-    }
-
-    @Override
-    public boolean equals(@Nullable Object other) {
-        return other instanceof Along<?> that
-                && steps.equals(that.steps)
-                && (joined == null ? that.joined == null : joined.equals(that.joined));
-    }
-
-    @Override
-    public int hashCode() {
-        return steps.hashCode();
+    Branch branch() {
+        return branch;
     }
 
     @Override
     public String toString() {
-        return steps.stream().map(Accessor::beanProperty).collect(Collectors.joining("."));
+        return branch.toString();
     }
 }

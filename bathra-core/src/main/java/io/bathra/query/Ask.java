@@ -1,19 +1,22 @@
 package io.bathra.query;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
 import io.bathra.link.Link;
 import io.bathra.link.Relation;
-import io.bathra.query.Condition.Elements;
-import io.bathra.query.Condition.Elements.Quantifier;
-import io.bathra.query.Term.Aggregate;
+import io.bathra.question.Match;
+import io.bathra.question.Path;
+import io.bathra.question.SearchCondition;
+import io.bathra.question.SearchCondition.Elements;
+import io.bathra.question.SearchCondition.Elements.Quantifier;
+import io.bathra.question.Term;
+import io.bathra.question.Term.Aggregate;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.Collection;
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -143,13 +146,13 @@ public final class Ask {
 
     /** An association to read at once with the entities of a query. */
     public static <E> Along<E> along(Attr<E, ? extends Relation<?>> association) {
-        return new Along<>(List.of(Accessor.of(association)), null);
+        return new Along<>(Accessor.of(association));
     }
 
     /** An association, and one of the entities at its other end. */
     public static <E, A> Along<E> along(
             Attr<E, ? extends Relation<A>> association, Attr<? super A, ? extends Relation<?>> next) {
-        return new Along<>(List.of(Accessor.of(association), Accessor.of(next)), null);
+        return new Along<>(Accessor.of(association), Accessor.of(next));
     }
 
     /** An association, one of the entities at its other end, and one of those behind. */
@@ -157,7 +160,7 @@ public final class Ask {
             Attr<E, ? extends Relation<A>> association,
             Attr<? super A, ? extends Relation<B>> next,
             Attr<? super B, ? extends Relation<?>> last) {
-        return new Along<>(List.of(Accessor.of(association), Accessor.of(next), Accessor.of(last)), null);
+        return new Along<>(Accessor.of(association), Accessor.of(next), Accessor.of(last));
     }
 
     // ---- groups of rows
@@ -211,7 +214,7 @@ public final class Ask {
     @SuppressWarnings("varargs") // the array is only read
     public static <E, T> Condition<E> any(
             Attr<E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
-        return new Elements<>(Quantifier.ANY, Path.of(collection), List.of(conditions));
+        return new Condition<>(new Elements(Quantifier.ANY, Path.of(collection), Condition.meanings(conditions)));
     }
 
     /** The same with a collection of the entity that a link leads to. */
@@ -221,7 +224,7 @@ public final class Ask {
             Attr<E, Link<U>> link,
             Attr<? super U, ? extends Collection<T>> collection,
             Condition<? super T>... conditions) {
-        return new Elements<>(Quantifier.ANY, Path.of(link, collection), List.of(conditions));
+        return new Condition<>(new Elements(Quantifier.ANY, Path.of(link, collection), Condition.meanings(conditions)));
     }
 
     /** A collection of links or parts has no element that fulfils all conditions; without conditions, no element at all. */
@@ -229,7 +232,7 @@ public final class Ask {
     @SuppressWarnings("varargs") // the array is only read
     public static <E, T> Condition<E> no(
             Attr<E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
-        return new Elements<>(Quantifier.NO, Path.of(collection), List.of(conditions));
+        return new Condition<>(new Elements(Quantifier.NO, Path.of(collection), Condition.meanings(conditions)));
     }
 
     /**
@@ -240,7 +243,7 @@ public final class Ask {
     @SuppressWarnings("varargs") // the array is only read
     public static <E, T> Condition<E> all(
             Attr<E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
-        return new Elements<>(Quantifier.ALL, Path.of(collection), List.of(conditions));
+        return new Condition<>(new Elements(Quantifier.ALL, Path.of(collection), Condition.meanings(conditions)));
     }
 
     /** What is inside an inlined value of the entity: {@code inside(Vessel::dimensions).the(Dimensions::beam)}. */
@@ -255,25 +258,25 @@ public final class Ask {
 
     /** What rows of two entities must have in common to stand side by side. */
     public static <E, F, V> Pairing<E, F> matching(Expr<E, V> left, Expr<F, V> right) {
-        return new Pairing<>(left.term(), right.term());
+        return new Pairing<>(new Match(left.term(), right.term()));
     }
 
     /** All of the conditions; true for none at all. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> Condition<E> allOf(Condition<? super E>... conditions) {
-        return new Condition.All<E>(List.of(conditions));
+        return new Condition<>(new SearchCondition.All(Condition.meanings(conditions)));
     }
 
     /** At least one of the conditions; false for none at all. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> Condition<E> anyOf(Condition<? super E>... conditions) {
-        return new Condition.AnyOf<E>(List.of(conditions));
+        return new Condition<>(new SearchCondition.AnyOf(Condition.meanings(conditions)));
     }
 
     /** The condition's opposite. As in SQL, what is unknown for want of a value stays unknown. */
     public static <E> Condition<E> not(Condition<E> condition) {
-        return new Condition.Negation<>(condition);
+        return new Condition<>(new SearchCondition.Negation(condition.meaning()));
     }
 }

@@ -1,17 +1,25 @@
 package io.bathra.query;
 
-import org.jspecify.annotations.Nullable;
+import io.bathra.question.SetClause;
 
 /**
  * What an attribute of all rows that a query finds becomes. Made by {@link Expr#to(Object)}. Immutable.
  *
  * @param <E> the entity that is changed
- * @param target the attribute
- * @param value what it becomes; null takes its value away
  */
-public record Assignment<E>(Term target, @Nullable Term value) {
+public final class Assignment<E> {
+    private final SetClause clause;
+
+    Assignment(SetClause clause) {
+        this.clause = clause;
+    }
+
+    SetClause clause() {
+        return clause;
+    }
+
     @Override
     public String toString() {
-        return target + " = " + (value == null ? "null" : value);
+        return clause.toString();
     }
 }

@@ -1,7 +1,8 @@
 package io.bathra.query;
 
-import io.bathra.query.Term.Part;
-import io.bathra.query.Term.TimePart;
+import io.bathra.question.Term;
+import io.bathra.question.Term.Part;
+import io.bathra.question.Term.TimePart;
 import java.time.LocalTime;
 
 /**

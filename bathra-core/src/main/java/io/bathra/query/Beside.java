@@ -1,6 +1,9 @@
 package io.bathra.query;
 
-import java.util.ArrayList;
+import io.bathra.question.Answers;
+import io.bathra.question.Match;
+import io.bathra.question.Question;
+import io.bathra.question.SideBySide;
 import java.util.List;
 
 /**
@@ -11,15 +14,11 @@ import java.util.List;
  */
 public final class Beside<E, F> {
     private final Answers answers;
-    private final Question<E> left;
-    private final Question<F> right;
-    private final List<Pairing<?, ?>> pairings;
+    private final SideBySide<E, F, Row<E, F>> both;
 
-    Beside(Answers answers, Question<E> left, Question<F> right, List<? extends Pairing<?, ?>> pairings) {
+    Beside(Answers answers, Question<E> left, Question<F> right, List<Match> matches) {
         this.answers = answers;
-        this.left = left;
-        this.right = right;
-        this.pairings = List.copyOf(pairings);
+        this.both = new SideBySide<>(left, right, matches, Row::new);
     }
 
     /** Two entities whose rows go together. */
@@ -29,36 +28,21 @@ public final class Beside<E, F> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Beside<E, F> whereRight(Condition<? super F>... more) {
-        return new Beside<>(answers, left, right.where(new ArrayList<>(List.of(more))), pairings);
+        return new Beside<>(answers, both.left(), both.right().where(Condition.meanings(more)), both.matches());
     }
 
     /** All pairs in the order of the left side, those of one left row by the key of the right one. */
     public List<Row<E, F>> list() {
-        return answers.list(this);
+        return answers.list(both);
     }
 
     /** How many pairs there are. */
     public long count() {
-        return answers.count(this);
-    }
-
-    /** What is asked of the left side. */
-    public Question<E> left() {
-        return left;
-    }
-
-    /** What is asked of the right side. */
-    public Question<F> right() {
-        return right;
-    }
-
-    /** What they have in common. */
-    public List<Pairing<?, ?>> pairings() {
-        return pairings;
+        return answers.count(both);
     }
 
     @Override
     public String toString() {
-        return left + " beside " + right + " on " + pairings;
+        return both.toString();
     }
 }

@@ -1,9 +1,9 @@
 package io.bathra.query;
 
+import io.bathra.question.SearchCondition;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A typed predicate over an entity. Immutable and reusable; prints itself in SQL's own words. Made from
@@ -11,187 +11,41 @@ import java.util.stream.Stream;
  *
  * @param <E> the entity that is asked about
  */
-public sealed interface Condition<E> {
-    /** How two values are compared. */
-    enum Operator {
-        IS("="),
-        IS_NOT("<>"),
-        ABOVE(">"),
-        AT_LEAST(">="),
-        BELOW("<"),
-        AT_MOST("<=");
-
-        private final String sql;
-
-        Operator(String sql) {
-            this.sql = sql;
-        }
-
-        /** The operator in standard SQL. */
-        public String sql() {
-            return sql;
-        }
+public final class Condition<E> {
+    static {
+        Door.leave();
     }
 
-    record Comparison<E>(Term left, Operator operator, Term right) implements Condition<E> {
-        @Override
-        public String toString() {
-            return left + " " + operator.sql() + " " + right;
-        }
+    private final SearchCondition meaning;
+
+    Condition(SearchCondition meaning) {
+        this.meaning = meaning;
     }
 
-    record Membership<E>(Term term, List<Term> values) implements Condition<E> {
-        public Membership {
-            values = List.copyOf(values);
-        }
-
-        @Override
-        public String toString() {
-            return term + " in " + values.stream().map(Term::toString).collect(Collectors.joining(", ", "(", ")"));
-        }
+    SearchCondition meaning() {
+        return meaning;
     }
 
-    record Absence<E>(Term term) implements Condition<E> {
-        @Override
-        public String toString() {
-            return term + " is null";
+    static List<SearchCondition> meanings(Condition<?>... conditions) {
+        List<SearchCondition> meanings = new ArrayList<>(conditions.length);
+        for (Condition<?> condition : conditions) {
+            meanings.add(condition.meaning);
         }
+        return meanings;
     }
 
-    /**
-     * A text that looks like another one.
-     *
-     * @param part what to look for; for a pattern, the pattern itself
-     * @param ignoringCase whether capitals and small letters are the same
-     */
-    record Like<E>(Term term, Kind kind, Term part, boolean ignoringCase) implements Condition<E> {
-        /** Where the part stands in the text. */
-        public enum Kind {
-            STARTS_WITH,
-            ENDS_WITH,
-            CONTAINS,
-            /** The part is a pattern: {@code %} is any text, {@code _} one character, and {@code !} takes that away. */
-            PATTERN;
-
-            /** The pattern around a part whose own wildcards are escaped already. */
-            public String pattern(String escapedPart, String wildcard) {
-                return switch (this) {
-                    case STARTS_WITH -> escapedPart + wildcard;
-                    case ENDS_WITH -> wildcard + escapedPart;
-                    case CONTAINS -> wildcard + escapedPart + wildcard;
-                    case PATTERN -> escapedPart;
-                };
-            }
-        }
-
-        @Override
-        public String toString() {
-            return (ignoringCase ? "lower(" + term + ")" : term) + " like "
-                    + (part instanceof Term.Value value
-                            ? new Term.Value(kind.pattern(String.valueOf(value.value()), "%"))
-                            : kind.pattern(part.toString(), " % ").strip());
-        }
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return other instanceof Condition<?> that && meaning.equals(that.meaning);
     }
 
-    /**
-     * What holds for elements of a collection: links, parts or pairs.
-     *
-     * @param collection the way to it
-     * @param conditions what is asked of an element
-     */
-    record Elements<E>(Quantifier quantifier, Path collection, List<Condition<?>> conditions) implements Condition<E> {
-        /** How many elements it has to hold for. */
-        public enum Quantifier {
-            /** One at least. */
-            ANY,
-            /** None. */
-            NO,
-            /** Each of them, if there are any. */
-            ALL
-        }
-
-        public Elements {
-            conditions = List.copyOf(conditions);
-        }
-
-        @Override
-        public String toString() {
-            return quantifier.name().toLowerCase(Locale.ROOT) + " " + collection
-                    + (conditions.isEmpty() ? "" : " with (" + join(conditions, " and ") + ")");
-        }
+    @Override
+    public int hashCode() {
+        return meaning.hashCode();
     }
 
-    record All<E>(List<Condition<? super E>> conditions) implements Condition<E> {
-        public All {
-            conditions = List.copyOf(conditions);
-        }
-
-        @Override
-        public String toString() {
-            return join(conditions, " and ");
-        }
-    }
-
-    record AnyOf<E>(List<Condition<? super E>> conditions) implements Condition<E> {
-        public AnyOf {
-            conditions = List.copyOf(conditions);
-        }
-
-        @Override
-        public String toString() {
-            return conditions.size() == 1 ? join(conditions, "") : "(" + join(conditions, " or ") + ")";
-        }
-    }
-
-    record Negation<E>(Condition<? super E> condition) implements Condition<E> {
-        @Override
-        public String toString() {
-            return condition instanceof Absence<?> absence
-                    ? absence.term() + " is not null"
-                    : "not (" + condition + ")";
-        }
-    }
-
-    /** The terms that the condition is made of; of elements, those that lead to the collection are not among them. */
-    default Stream<Term> terms() {
-        if (this instanceof Comparison<E> comparison) {
-            return Stream.of(comparison.left(), comparison.right());
-        } else if (this instanceof Membership<E> membership) {
-            return Stream.concat(Stream.of(membership.term()), membership.values().stream());
-        } else if (this instanceof Absence<E> absence) {
-            return Stream.of(absence.term());
-        } else if (this instanceof Like<E> like) {
-            return Stream.of(like.term());
-        } else if (this instanceof All<E> all) {
-            return all.conditions().stream().flatMap(Condition::terms);
-        } else if (this instanceof AnyOf<E> any) {
-            return any.conditions().stream().flatMap(Condition::terms);
-        } else if (this instanceof Negation<E> negation) {
-            return negation.condition().terms();
-        }
-        return Stream.of();
-    }
-
-    /** The collections whose elements the condition speaks of. */
-    default Stream<Elements<?>> elements() {
-        if (this instanceof Elements<E> elements) {
-            return Stream.of(elements);
-        } else if (this instanceof All<E> all) {
-            return all.conditions().stream().flatMap(Condition::elements);
-        } else if (this instanceof AnyOf<E> any) {
-            return any.conditions().stream().flatMap(Condition::elements);
-        } else if (this instanceof Negation<E> negation) {
-            return negation.condition().elements();
-        }
-        return Stream.of();
-    }
-
-    /** The attributes that the condition speaks of, beside those of elements. */
-    default List<Path> paths() {
-        return terms().flatMap(Term::paths).toList();
-    }
-
-    private static String join(List<? extends Condition<?>> conditions, String word) {
-        return conditions.stream().map(Condition::toString).collect(Collectors.joining(word));
+    @Override
+    public String toString() {
+        return meaning.toString();
     }
 }

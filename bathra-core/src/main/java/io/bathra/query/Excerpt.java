@@ -1,6 +1,10 @@
 package io.bathra.query;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.question.Answers;
+import io.bathra.question.Choice;
+import io.bathra.question.Question;
+import io.bathra.question.SearchCondition;
 import java.util.List;
 
 /**
@@ -12,15 +16,11 @@ import java.util.List;
  */
 public final class Excerpt<E, T> {
     private final Answers answers;
-    private final Question<E> question;
-    private final Accessor collection;
-    private final List<Condition<? super T>> conditions;
+    private final Choice<E, T, Of<E, T>> choice;
 
-    Excerpt(Answers answers, Question<E> question, Accessor collection, List<Condition<? super T>> conditions) {
+    Excerpt(Answers answers, Question<E> question, Accessor collection, List<SearchCondition> conditions) {
         this.answers = answers;
-        this.question = question;
-        this.collection = collection;
-        this.conditions = List.copyOf(conditions);
+        this.choice = new Choice<>(question, collection, conditions, Of::new);
     }
 
     /**
@@ -36,26 +36,11 @@ public final class Excerpt<E, T> {
 
     /** All entities in the query's order, those without such elements too; elements are read by a second statement. */
     public List<Of<E, T>> list() {
-        return answers.list(this);
-    }
-
-    /** What is asked of the entities. */
-    public Question<E> question() {
-        return question;
-    }
-
-    /** The collection. */
-    public Accessor collection() {
-        return collection;
-    }
-
-    /** What is asked of the elements. */
-    public List<Condition<? super T>> conditions() {
-        return conditions;
+        return answers.list(choice);
     }
 
     @Override
     public String toString() {
-        return question + " with " + collection.beanProperty() + " where " + new Condition.All<T>(conditions);
+        return choice.toString();
     }
 }

@@ -1,12 +1,15 @@
 package io.bathra.query;
 
-import io.bathra.query.Condition.Absence;
-import io.bathra.query.Condition.Comparison;
-import io.bathra.query.Condition.Membership;
-import io.bathra.query.Condition.Negation;
-import io.bathra.query.Condition.Operator;
-import io.bathra.query.Term.Call;
-import io.bathra.query.Term.Function;
+import io.bathra.question.SearchCondition.Absence;
+import io.bathra.question.SearchCondition.Comparison;
+import io.bathra.question.SearchCondition.Membership;
+import io.bathra.question.SearchCondition.Negation;
+import io.bathra.question.SearchCondition.Operator;
+import io.bathra.question.SetClause;
+import io.bathra.question.SortKey;
+import io.bathra.question.Term;
+import io.bathra.question.Term.Call;
+import io.bathra.question.Term.Function;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -28,12 +31,12 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     }
 
     /** The value as data. */
-    public Term term() {
+    final Term term() {
         return term;
     }
 
     public Condition<E> is(V value) {
-        return compare(Operator.IS, value, "isMissing()");
+        return compare(Operator.IS, value, "isNull()");
     }
 
     /** The same with another value of the row, or a parameter. */
@@ -43,7 +46,7 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
 
     /** Different from the value. As in SQL, an attribute without a value fulfils neither this nor {@code is}. */
     public Condition<E> isNot(V value) {
-        return compare(Operator.IS_NOT, value, "isPresent()");
+        return compare(Operator.IS_NOT, value, "isNotNull()");
     }
 
     /** The same with another value of the row, or a parameter. */
@@ -52,7 +55,7 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     }
 
     public Condition<E> above(V value) {
-        return compare(Operator.ABOVE, value, "isPresent()");
+        return compare(Operator.ABOVE, value, "isNotNull()");
     }
 
     /** The same with another value of the row, or a parameter. */
@@ -61,7 +64,7 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     }
 
     public Condition<E> atLeast(V value) {
-        return compare(Operator.AT_LEAST, value, "isPresent()");
+        return compare(Operator.AT_LEAST, value, "isNotNull()");
     }
 
     /** The same with another value of the row, or a parameter. */
@@ -70,7 +73,7 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     }
 
     public Condition<E> below(V value) {
-        return compare(Operator.BELOW, value, "isPresent()");
+        return compare(Operator.BELOW, value, "isNotNull()");
     }
 
     /** The same with another value of the row, or a parameter. */
@@ -79,7 +82,7 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     }
 
     public Condition<E> atMost(V value) {
-        return compare(Operator.AT_MOST, value, "isPresent()");
+        return compare(Operator.AT_MOST, value, "isNotNull()");
     }
 
     /** The same with another value of the row, or a parameter. */
@@ -101,25 +104,25 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     /** One of the values. No values, no rows. */
     public Condition<E> in(Collection<? extends V> values) {
         if (values.stream().anyMatch(Objects::isNull)) {
-            throw new IllegalArgumentException(
-                    term + " in (...) was given null among its values; use isMissing() for it");
+            throw new IllegalArgumentException(term + " in (...) was given null among its values; use isNull() for it");
         }
-        return new Membership<>(term, values.stream().map(this::operand).toList());
+        return new Condition<>(
+                new Membership(term, values.stream().map(this::operand).toList()));
     }
 
     /** One of the values that the query is given by name. */
     public Condition<E> in(Several<? extends V> values) {
-        return new Membership<>(term, List.of(values.parameter()));
+        return new Condition<>(new Membership(term, List.of(values.parameter())));
     }
 
     /** There is no value. */
-    public Condition<E> isMissing() {
-        return new Absence<>(term);
+    public Condition<E> isNull() {
+        return new Condition<>(new Absence(term));
     }
 
     /** There is a value. */
-    public Condition<E> isPresent() {
-        return new Negation<>(isMissing());
+    public Condition<E> isNotNull() {
+        return new Condition<>(new Negation(isNull().meaning()));
     }
 
     /** The value, or another one where it is missing. */
@@ -143,29 +146,29 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
     /** What an attribute becomes in {@link Query#update}. */
     public Assignment<E> to(V value) {
         if (value == null) {
-            throw new IllegalArgumentException(term + " = null: use toMissing() to take a value away");
+            throw new IllegalArgumentException(term + " = null: use toNull() to take a value away");
         }
-        return new Assignment<>(term, new Term.Value(value));
+        return new Assignment<>(new SetClause(term, new Term.Value(value)));
     }
 
     /** What an attribute becomes in {@link Query#update}: a value made of the same row, or a parameter. */
     public Assignment<E> to(Expr<? super E, ? extends V> value) {
-        return new Assignment<>(term, value.term());
+        return new Assignment<>(new SetClause(term, value.term()));
     }
 
     /** Takes an attribute's value away in {@link Query#update}. */
-    public Assignment<E> toMissing() {
-        return new Assignment<>(term, null);
+    public Assignment<E> toNull() {
+        return new Assignment<>(new SetClause(term, null));
     }
 
     /** Smallest first; rows without a value come before all others, on every database. */
     public Ordering<E> ascending() {
-        return new Ordering<>(term, false, true);
+        return new Ordering<>(new SortKey(term, false, true));
     }
 
     /** Largest first; rows without a value come last, on every database. */
     public Ordering<E> descending() {
-        return new Ordering<>(term, true, false);
+        return new Ordering<>(new SortKey(term, true, false));
     }
 
     /** A value to compare with. */
@@ -177,11 +180,11 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
         if (value == null) {
             throw new IllegalArgumentException(term + " " + operator.sql() + " null is never true; use " + instead);
         }
-        return new Comparison<>(term, operator, operand(value));
+        return new Condition<>(new Comparison(term, operator, operand(value)));
     }
 
     Condition<E> compare(Operator operator, Expr<?, V> other) {
-        return new Comparison<>(term, operator, other.term);
+        return new Condition<>(new Comparison(term, operator, other.term));
     }
 
     @Override

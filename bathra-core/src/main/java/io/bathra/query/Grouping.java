@@ -1,6 +1,7 @@
 package io.bathra.query;
 
-import java.util.List;
+import io.bathra.question.Answers;
+import io.bathra.question.Question;
 
 /**
  * A question for groups of rows. Made by {@link Query#groupBy}. Immutable.
@@ -24,14 +25,14 @@ public final class Grouping<E> extends Selecting<E> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Grouping<E> having(Condition<? super E>... more) {
-        return new Grouping<>(answers, question.having(List.of(more)));
+        return new Grouping<>(answers, question.having(Condition.meanings(more)));
     }
 
     /** Orders the groups; terms of earlier calls come first. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Grouping<E> orderBy(Ordering<? super E>... more) {
-        return new Grouping<>(answers, question.orderBy(List.of(more)));
+        return new Grouping<>(answers, question.orderBy(Ordering.keys(more)));
     }
 
     /** At most so many groups. */

@@ -1,7 +1,9 @@
 package io.bathra.query;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
+import io.bathra.question.Path;
+import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

@@ -1,8 +1,9 @@
 package io.bathra.query;
 
-import io.bathra.query.Term.Aggregate;
-import io.bathra.query.Term.Call;
-import io.bathra.query.Term.Function;
+import io.bathra.question.Term;
+import io.bathra.question.Term.Aggregate;
+import io.bathra.question.Term.Call;
+import io.bathra.question.Term.Function;
 import java.util.List;
 
 /**

@@ -1,14 +1,26 @@
 package io.bathra.query;
 
+import io.bathra.question.Match;
+
 /**
  * What rows of two entities have in common. Made by {@link Ask#matching}. Immutable.
  *
- * @param left a value of the one
- * @param right the value of the other
+ * @param <E> the one entity
+ * @param <F> the other entity
  */
-public record Pairing<E, F>(Term left, Term right) {
+public final class Pairing<E, F> {
+    private final Match match;
+
+    Pairing(Match match) {
+        this.match = match;
+    }
+
+    Match match() {
+        return match;
+    }
+
     @Override
     public String toString() {
-        return left + " = " + right;
+        return match.toString();
     }
 }

@@ -1,6 +1,10 @@
 package io.bathra.query;
 
+import io.bathra.answer.QueryText;
 import io.bathra.error.NotExactlyOneException;
+import io.bathra.question.Answers;
+import io.bathra.question.Selection;
+import io.bathra.question.Term;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;

@@ -1,10 +1,18 @@
 package io.bathra.query;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.answer.Locking;
+import io.bathra.answer.Mark;
+import io.bathra.answer.Page;
+import io.bathra.answer.Pending;
+import io.bathra.answer.QueryText;
 import io.bathra.attr.Attr;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.link.Links;
 import io.bathra.link.Relation;
+import io.bathra.question.Answers;
+import io.bathra.question.Branch;
+import io.bathra.question.Question;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -27,13 +35,12 @@ import org.jspecify.annotations.Nullable;
  * @param <E> the entity that is asked about
  */
 public final class Query<E> extends Selecting<E> {
-    private Query(Answers answers, Question<E> question) {
-        super(answers, question);
+    static {
+        Door.leave();
     }
 
-    /** A query for all entities of the class. Users start at {@code work.from(type)}. */
-    public static <E> Query<E> of(Class<E> type, Answers answers) {
-        return new Query<>(answers, new Question<>(type));
+    Query(Answers answers, Question<E> question) {
+        super(answers, question);
     }
 
     private Query<E> ask(Question<E> other) {
@@ -44,14 +51,14 @@ public final class Query<E> extends Selecting<E> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> where(Condition<? super E>... more) {
-        return ask(question.where(Arrays.asList(more)));
+        return ask(question.where(Condition.meanings(more)));
     }
 
     /** Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> orderBy(Ordering<? super E>... more) {
-        return ask(question.orderBy(Arrays.asList(more)));
+        return ask(question.orderBy(Ordering.keys(more)));
     }
 
     /**
@@ -61,9 +68,9 @@ public final class Query<E> extends Selecting<E> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> alongWith(Attr<? super E, ? extends Relation<?>>... relations) {
-        List<Along<? super E>> along = new ArrayList<>();
+        List<Branch> along = new ArrayList<>();
         for (Attr<? super E, ? extends Relation<?>> relation : relations) {
-            along.add(new Along<>(List.of(Accessor.of(relation)), null));
+            along.add(new Branch(List.of(Accessor.of(relation)), null));
         }
         return ask(question.alongWith(along));
     }
@@ -81,7 +88,7 @@ public final class Query<E> extends Selecting<E> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> alongWith(Along<? super E>... more) {
-        return ask(question.alongWith(Arrays.asList(more)));
+        return ask(question.alongWith(Arrays.stream(more).map(Along::branch).toList()));
     }
 
     /**
@@ -235,7 +242,11 @@ public final class Query<E> extends Selecting<E> {
             throw new IllegalArgumentException("beside(" + other.getSimpleName()
                     + ") needs to know what the rows have in common; give it matching(...)");
         }
-        return new Beside<>(answers, question, new Question<>(other), Arrays.asList(pairings));
+        return new Beside<>(
+                answers,
+                question,
+                new Question<>(other),
+                Arrays.stream(pairings).map(Pairing::match).toList());
     }
 
     /**
@@ -252,8 +263,7 @@ public final class Query<E> extends Selecting<E> {
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final <T> Excerpt<E, T> excerpt(Attr<? super E, Links<T>> collection, Condition<? super T>... conditions) {
-        List<Condition<? super T>> asked = Arrays.asList(conditions);
-        return new Excerpt<E, T>(answers, question, Accessor.of(collection), asked);
+        return new Excerpt<>(answers, question, Accessor.of(collection), Condition.meanings(conditions));
     }
 
     // ---- what would be executed
@@ -291,7 +301,8 @@ public final class Query<E> extends Selecting<E> {
     @SuppressWarnings("varargs") // the array is only read
     public final long update(Assignment<? super E>... assignments) {
         refuseMoreThanConditions("update(...)");
-        return answers.update(question, Arrays.asList(assignments));
+        return answers.update(
+                question, Arrays.stream(assignments).map(Assignment::clause).toList());
     }
 
     private void refuseMoreThanConditions(String call) {

@@ -1,6 +1,10 @@
 package io.bathra.query;
 
 import io.bathra.access.RecordMaker;
+import io.bathra.question.Answers;
+import io.bathra.question.Question;
+import io.bathra.question.Selection;
+import io.bathra.question.Term;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.BiFunction;

@@ -1,11 +1,12 @@
 package io.bathra.query;
 
-import io.bathra.query.Condition.Comparison;
-import io.bathra.query.Condition.Like;
-import io.bathra.query.Condition.Like.Kind;
-import io.bathra.query.Condition.Operator;
-import io.bathra.query.Term.Call;
-import io.bathra.query.Term.Function;
+import io.bathra.question.SearchCondition.Comparison;
+import io.bathra.question.SearchCondition.Like;
+import io.bathra.question.SearchCondition.Like.Kind;
+import io.bathra.question.SearchCondition.Operator;
+import io.bathra.question.Term;
+import io.bathra.question.Term.Call;
+import io.bathra.question.Term.Function;
 import java.util.List;
 import java.util.Objects;
 
@@ -47,7 +48,7 @@ public final class Text<E> extends Expr<E, String> {
     private Condition<E> like(Kind kind, String part) {
         Objects.requireNonNull(part, () -> term() + " was compared with null");
         Term looked = ignoringCase ? ((Call) term()).arguments().get(0) : term();
-        return new Like<>(looked, kind, new Term.Value(part), ignoringCase);
+        return new Condition<>(new Like(looked, kind, new Term.Value(part), ignoringCase));
     }
 
     /**
@@ -91,7 +92,7 @@ public final class Text<E> extends Expr<E, String> {
     @Override
     Condition<E> compare(Operator operator, Expr<?, String> other) {
         return ignoringCase
-                ? new Comparison<>(term(), operator, new Call(Function.LOWER, List.of(other.term())))
+                ? new Condition<>(new Comparison(term(), operator, new Call(Function.LOWER, List.of(other.term()))))
                 : super.compare(operator, other);
     }
 }

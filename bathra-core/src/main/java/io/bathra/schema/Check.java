@@ -1,7 +1,7 @@
 package io.bathra.schema;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.query.Condition;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.question.SearchCondition;
 
 /** A check constraint, by its name, and the condition on an entity's columns that it keeps. */
-public record Check(String name, ModelEntity<?> entity, Condition<?> condition) {}
+public record Check(String name, ModelEntity<?> entity, SearchCondition condition) {}

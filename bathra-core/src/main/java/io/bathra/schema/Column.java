@@ -1,7 +1,7 @@
 package io.bathra.schema;
 
-import io.bathra.model.ColumnType;
-import io.bathra.model.DatabaseMade;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.DatabaseMade;
 import org.jspecify.annotations.Nullable;
 
 /**

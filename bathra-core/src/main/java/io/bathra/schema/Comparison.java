@@ -1,6 +1,7 @@
 package io.bathra.schema;
 
-import io.bathra.model.DatabaseMade;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.model.Difference;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

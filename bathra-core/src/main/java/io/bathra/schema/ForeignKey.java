@@ -1,6 +1,6 @@
 package io.bathra.schema;
 
-import io.bathra.model.DeleteRule;
+import io.bathra.attr.DeleteRule;
 import java.util.List;
 
 /**

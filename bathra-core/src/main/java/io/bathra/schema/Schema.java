@@ -1,17 +1,17 @@
 package io.bathra.schema;
 
-import io.bathra.model.CheckRule;
-import io.bathra.model.ColumnType;
-import io.bathra.model.IndexRule;
-import io.bathra.model.KeySource;
-import io.bathra.model.KeySource.KeyTable;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
-import io.bathra.model.UniqueKey;
-import io.bathra.query.Condition;
+import io.bathra.mapping.CheckRule;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.IndexRule;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.KeySource.KeyTable;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.mapping.UniqueKey;
+import io.bathra.question.SearchCondition;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -43,7 +43,7 @@ public record Schema(List<Table> tables) {
     }
 
     /** The schema of a model. */
-    public static Schema of(Model model) {
+    public static Schema of(Mapping model) {
         Map<String, Table> keyTables = new LinkedHashMap<>();
         List<Table> tables = new ArrayList<>();
         for (ModelEntity<?> entity : model.tables()) {
@@ -188,7 +188,7 @@ public record Schema(List<Table> tables) {
     private static List<Check> checks(ModelEntity<?> entity) {
         Map<String, Check> checks = new LinkedHashMap<>();
         for (CheckRule rule : entity.checks()) {
-            Condition<?> condition = rule.condition();
+            SearchCondition condition = rule.condition();
             List<String> columns = condition.paths().stream()
                     .map(path -> entity.column(path.steps()).name())
                     .distinct()

@@ -1,6 +1,6 @@
 package io.bathra.schema;
 
-import io.bathra.model.KeySource;
+import io.bathra.mapping.KeySource;
 import java.util.List;
 
 /**

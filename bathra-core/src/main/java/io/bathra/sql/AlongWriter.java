@@ -1,10 +1,10 @@
 package io.bathra.sql;
 
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
 import io.bathra.plan.Chain;
-import io.bathra.plan.Operation;
+import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalInt;
@@ -71,7 +71,7 @@ public final class AlongWriter {
             Dialect dialect, Chain chain, Removed removed, Function<LinkAttribute, List<Object>> moved) {
         AlongWriter writer = new AlongWriter(dialect);
         SelectWriter rows = new SelectWriter(dialect, chain.end());
-        if (chain.last().target() != chain.end() || !dialect.endsRecursion()) {
+        if (chain.last().target() != chain.end() || !dialect.expressions().endsRecursion()) {
             return new SqlText(
                     rows.head() + " where " + writer.goesAlong(ROOT + ".", chain, removed, moved), writer.params);
         }
@@ -97,7 +97,7 @@ public final class AlongWriter {
         SelectWriter rows = new SelectWriter(dialect, chain.end());
         return new SqlText(
                 rows.head() + " where " + writer.goesAlong(ROOT + ".", chain, removed, link -> List.of()) + " order by "
-                        + rows.keyOrder() + dialect.slice(OptionalInt.of(most), 0),
+                        + rows.keyOrder() + dialect.expressions().slice(OptionalInt.of(most), 0),
                 writer.params);
     }
 

@@ -1,17 +1,17 @@
 package io.bathra.sql;
 
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredColumn;
-import io.bathra.query.Condition;
-import io.bathra.query.Condition.Absence;
-import io.bathra.query.Condition.All;
-import io.bathra.query.Condition.AnyOf;
-import io.bathra.query.Condition.Comparison;
-import io.bathra.query.Condition.Elements;
-import io.bathra.query.Condition.Like;
-import io.bathra.query.Condition.Membership;
-import io.bathra.query.Condition.Negation;
-import io.bathra.query.Term;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.question.SearchCondition;
+import io.bathra.question.SearchCondition.Absence;
+import io.bathra.question.SearchCondition.All;
+import io.bathra.question.SearchCondition.AnyOf;
+import io.bathra.question.SearchCondition.Comparison;
+import io.bathra.question.SearchCondition.Elements;
+import io.bathra.question.SearchCondition.Like;
+import io.bathra.question.SearchCondition.Membership;
+import io.bathra.question.SearchCondition.Negation;
+import io.bathra.question.Term;
 import io.bathra.sql.Scope.Within;
 import java.util.List;
 import java.util.Objects;
@@ -45,7 +45,7 @@ final class ConditionWriter {
     }
 
     /** A condition on an entity's own columns, with its values written out. */
-    static String withLiterals(Dialect dialect, ModelEntity<?> entity, Condition<?> condition) {
+    static String withLiterals(Dialect dialect, ModelEntity<?> entity, SearchCondition condition) {
         Function<Term, Place> ownColumns = term -> {
             StoredColumn column = entity.column(((Term.Attribute) term).path().steps());
             return Place.of(dialect.quote(column.name()), column, !column.required());
@@ -53,40 +53,40 @@ final class ConditionWriter {
         return new ConditionWriter(new TermWriter(dialect, ownColumns, null), null).condition(condition);
     }
 
-    String all(List<? extends Condition<?>> conditions) {
+    String all(List<SearchCondition> conditions) {
         return conditions.isEmpty()
                 ? "1 = 1"
                 : conditions.stream().map(this::condition).collect(Collectors.joining(" and "));
     }
 
-    private String condition(Condition<?> condition) {
-        if (condition instanceof Comparison<?> comparison) {
+    private String condition(SearchCondition condition) {
+        if (condition instanceof Comparison comparison) {
             List<Place> both = terms.both(comparison.left(), comparison.right());
             return both.get(0).sql() + " " + comparison.operator().sql() + " "
                     + both.get(1).sql();
-        } else if (condition instanceof Membership<?> membership) {
+        } else if (condition instanceof Membership membership) {
             return membership(membership);
-        } else if (condition instanceof Absence<?> absence) {
+        } else if (condition instanceof Absence absence) {
             return terms.write(absence.term(), null).sql() + " is null";
-        } else if (condition instanceof Like<?> like) {
+        } else if (condition instanceof Like like) {
             return like(like);
-        } else if (condition instanceof Elements<?> elements) {
+        } else if (condition instanceof Elements elements) {
             return elements(elements);
-        } else if (condition instanceof All<?> all) {
+        } else if (condition instanceof All all) {
             return "(" + all(all.conditions()) + ")";
-        } else if (condition instanceof AnyOf<?> any) {
+        } else if (condition instanceof AnyOf any) {
             return any.conditions().isEmpty()
                     ? "1 = 0"
                     : any.conditions().stream().map(this::condition).collect(Collectors.joining(" or ", "(", ")"));
-        } else if (condition instanceof Negation<?> negation) {
-            return negation.condition() instanceof Absence<?> absence
+        } else if (condition instanceof Negation negation) {
+            return negation.condition() instanceof Absence absence
                     ? terms.write(absence.term(), null).sql() + " is not null"
                     : "not (" + condition(negation.condition()) + ")";
         }
         throw new IllegalStateException("no SQL for " + condition);
     }
 
-    private String membership(Membership<?> membership) {
+    private String membership(Membership membership) {
         if (membership.values().isEmpty()) {
             return "1 = 0";
         }
@@ -97,6 +97,7 @@ final class ConditionWriter {
                         .map(one -> terms.write(one, place).sql())
                         .collect(Collectors.joining(", ", place.sql() + " in (", ")"))
                 : terms.dialect()
+                        .expressions()
                         .oneOf(
                                 place.sql(),
                                 place.type(),
@@ -104,19 +105,19 @@ final class ConditionWriter {
                                 Objects.requireNonNull(terms.params()));
     }
 
-    private String like(Like<?> like) {
+    private String like(Like like) {
         Place place = terms.write(like.term(), null);
         Dialect dialect = terms.dialect();
         Object part = like.part() instanceof Term.Slot slot
-                ? new Hole(slot.index(), text -> dialect.pattern(like.kind(), (String) text))
-                : dialect.pattern(like.kind(), (String) ((Term.Value) like.part()).value());
+                ? new Hole(slot.index(), text -> dialect.expressions().pattern(like.kind(), (String) text))
+                : dialect.expressions().pattern(like.kind(), (String) ((Term.Value) like.part()).value());
         String pattern = terms.literalOrBound(place.type(), part);
         return like.ignoringCase()
-                ? dialect.like("lower(" + place.sql() + ")", "lower(" + pattern + ")")
-                : dialect.like(place.sql(), pattern);
+                ? dialect.expressions().like("lower(" + place.sql() + ")", "lower(" + pattern + ")")
+                : dialect.expressions().like(place.sql(), pattern);
     }
 
-    private String elements(Elements<?> elements) {
+    private String elements(Elements elements) {
         if (scope == null || terms.params() == null) {
             throw new IllegalStateException("a table's definition sees no other table: " + elements);
         }

@@ -1,6 +1,6 @@
 package io.bathra.sql;
 
-import io.bathra.model.ModelEntity;
+import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -28,7 +28,7 @@ public record FoundRows(
      * @param columns with the name of their table in front
      */
     String among(Dialect dialect, List<String> columns) {
-        if (!dialect.looksThroughListsRowByRow()) {
+        if (!dialect.expressions().looksThroughListsRowByRow()) {
             String tuple = String.join(", ", columns);
             return (columns.size() == 1 ? tuple : "(" + tuple + ")") + " in (select " + String.join(", ", keys) + from
                     + where + ")";

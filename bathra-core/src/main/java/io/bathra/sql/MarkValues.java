@@ -1,6 +1,6 @@
 package io.bathra.sql;
 
-import io.bathra.model.ColumnType;
+import io.bathra.mapping.ColumnType;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;

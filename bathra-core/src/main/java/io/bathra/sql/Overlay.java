@@ -1,9 +1,9 @@
 package io.bathra.sql;
 
 import io.bathra.error.BathraException;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
@@ -97,13 +97,17 @@ public final class Overlay {
         for (Row row : table.rows()) {
             List<String> values = new ArrayList<>();
             for (StoredColumn column : entity.columns()) {
-                values.add(dialect.constant(column.type()));
+                values.add(dialect.expressions().constant(column.type()));
                 params.add(new SqlText.Value(column.type(), column.in(row.values())));
             }
-            values.add(row.number() == null ? dialect.noNumber() : row.number().toString());
+            values.add(
+                    row.number() == null
+                            ? dialect.expressions().noNumber()
+                            : row.number().toString());
             pending.add(String.join(", ", values));
         }
-        return "select " + names(dialect, entity) + ", " + dialect.noNumber() + " from "
-                + dialect.qualified(entity.table()) + where + dialect.andRows(pending);
+        return "select " + names(dialect, entity) + ", " + dialect.expressions().noNumber() + " from "
+                + dialect.qualified(entity.table()) + where
+                + dialect.expressions().andRows(pending);
     }
 }

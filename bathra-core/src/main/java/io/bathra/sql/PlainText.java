@@ -1,7 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.error.BathraException;
-import io.bathra.model.ColumnType;
+import io.bathra.mapping.ColumnType;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;

@@ -1,13 +1,13 @@
 package io.bathra.sql;
 
-import io.bathra.attr.Accessor;
-import io.bathra.model.ModelEntity;
-import io.bathra.query.Apart;
-import io.bathra.query.Assignment;
-import io.bathra.query.Beside;
-import io.bathra.query.Mark;
-import io.bathra.query.Question;
-import io.bathra.query.Selection;
+import io.bathra.access.Accessor;
+import io.bathra.answer.Mark;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.question.Apart;
+import io.bathra.question.Question;
+import io.bathra.question.Selection;
+import io.bathra.question.SetClause;
+import io.bathra.question.SideBySide;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -139,9 +139,9 @@ public final class Queries {
     public record Update(SqlText text, Set<ModelEntity<?>> reads) {}
 
     /** Updates the rows that a question finds. */
-    public Update update(ModelEntity<?> entity, Question<?> question, List<Assignment<?>> assignments) {
+    public Update update(ModelEntity<?> entity, Question<?> question, List<SetClause> assignments) {
         Apart apart = new Apart();
-        List<Assignment<?>> sets = apart.assignments(question, assignments);
+        List<SetClause> sets = apart.assignments(question, assignments);
         FoundRows rows = QueryWriter.found(source, entity, apart.question(question));
         SqlText text = UpdateWriter.write(dialect, entity, sets, rows);
         return new Update(text.filled(apart.values()), rows.reads());
@@ -155,10 +155,10 @@ public final class Queries {
     }
 
     /** Selects whole rows of two entities side by side, or counts them. */
-    public Select beside(ModelEntity<?> left, ModelEntity<?> right, Beside<?, ?> both, boolean counting) {
+    public Select beside(ModelEntity<?> left, ModelEntity<?> right, SideBySide<?, ?, ?> both, boolean counting) {
         Apart apart = new Apart();
         QueryWriter.Pair shape = new QueryWriter.Pair(
-                apart.question(both.left()), apart.question(both.right()), apart.pairings(both.pairings()));
+                apart.question(both.left()), apart.question(both.right()), apart.pairings(both.matches()));
         return select(
                 counting ? Answer.COUNT_OF_PAIRS : Answer.PAIRS,
                 shape,

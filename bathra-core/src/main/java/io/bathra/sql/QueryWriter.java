@@ -1,17 +1,17 @@
 package io.bathra.sql;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
+import io.bathra.answer.Mark;
 import io.bathra.error.BathraException;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredColumn;
-import io.bathra.query.Condition;
-import io.bathra.query.Mark;
-import io.bathra.query.Ordering;
-import io.bathra.query.Pairing;
-import io.bathra.query.Question;
-import io.bathra.query.Selection;
-import io.bathra.query.Term;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.question.Match;
+import io.bathra.question.Question;
+import io.bathra.question.SearchCondition;
+import io.bathra.question.Selection;
+import io.bathra.question.SortKey;
+import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -47,7 +47,7 @@ final class QueryWriter {
     record Source(Dialect dialect, @Nullable Overlay overlay) {}
 
     /** Two questions whose rows are put side by side where they have something in common. */
-    record Pair(Question<?> left, Question<?> right, List<Pairing<?, ?>> pairings) {}
+    record Pair(Question<?> left, Question<?> right, List<Match> pairings) {}
 
     private QueryWriter(Source source, ModelEntity<?> entity, Question<?> question) {
         this(source, entity, question, ROOT, new LinkedHashSet<>(), new ArrayList<>());
@@ -101,7 +101,7 @@ final class QueryWriter {
         List<Place> values = new ArrayList<>();
         List<String> columns = new ArrayList<>();
         columns.add(writer.rowColumns());
-        for (Ordering<?> ordering : question.orderings()) {
+        for (SortKey ordering : question.orderings()) {
             values.add(writer.terms.write(ordering.term(), null));
         }
         entity.keyColumns().forEach(key -> values.add(Place.of(writer.scope.column(key), key, false)));
@@ -155,7 +155,7 @@ final class QueryWriter {
         QueryWriter writer = new QueryWriter(source, left, both.left());
         QueryWriter other = new QueryWriter(source, right, both.right(), RIGHT, writer.scope.reads(), writer.params);
         List<String> on = new ArrayList<>();
-        for (Pairing<?, ?> pairing : both.pairings()) {
+        for (Match pairing : both.pairings()) {
             on.add(writer.terms.write(pairing.left(), null).sql() + " = "
                     + other.terms.write(pairing.right(), null).sql());
         }
@@ -173,7 +173,7 @@ final class QueryWriter {
             orderings.add(other.keyOrder());
             order = " order by " + String.join(", ", orderings) + writer.slice();
         }
-        String from = writer.scope.from() + " cross join" + other.scope.from().substring(" from".length());
+        String from = writer.scope.from() + " cross join " + other.scope.tables();
         String head = counting ? "count(*)" : writer.rowColumns() + ", " + other.rowColumns();
         String with = writer.overlay == null ? "" : writer.overlay.with(writer.dialect, writer.params);
         return new Select(
@@ -213,7 +213,7 @@ final class QueryWriter {
         }
         String tail = where(null) + groups(aliases);
         List<String> orderings = new ArrayList<>();
-        for (Ordering<?> ordering : question.orderings()) {
+        for (SortKey ordering : question.orderings()) {
             if (selection.distinct() && !selection.terms().contains(ordering.term())) {
                 throw new BathraException("the answer is to be distinct and ordered by '" + ordering.term()
                         + "', which is not in it; order by what is selected, or select it too");
@@ -263,7 +263,7 @@ final class QueryWriter {
     // ---- parts of a select
 
     private String where(@Nullable SeekWriter seek) {
-        List<? extends Condition<?>> asked = question.conditions();
+        List<SearchCondition> asked = question.conditions();
         if (asked.isEmpty() && seek == null) {
             return "";
         }
@@ -274,7 +274,7 @@ final class QueryWriter {
     private String order() {
         List<String> orderings = orderings();
         Set<String> columns = new LinkedHashSet<>();
-        for (Ordering<?> ordering : question.orderings()) {
+        for (SortKey ordering : question.orderings()) {
             if (ordering.term() instanceof Term.Attribute attribute) {
                 columns.add(scope.place(attribute.path()).sql());
             }
@@ -293,7 +293,7 @@ final class QueryWriter {
         return orderings;
     }
 
-    private String ordered(Ordering<?> ordering, Map<Term, String> aliases) {
+    private String ordered(SortKey ordering, Map<Term, String> aliases) {
         String alias = aliases.get(ordering.term());
         return alias == null
                 ? ordered(dialect, terms, ordering)
@@ -301,7 +301,7 @@ final class QueryWriter {
     }
 
     /** One term of an order. */
-    static String ordered(Dialect dialect, TermWriter terms, Ordering<?> ordering) {
+    static String ordered(Dialect dialect, TermWriter terms, SortKey ordering) {
         Place place = terms.write(ordering.term(), null);
         Iterator<Place> written = List.of(place).iterator(); // a second time the values are bound once more
         return ordered(
@@ -311,19 +311,20 @@ final class QueryWriter {
                 () -> (written.hasNext() ? written.next() : terms.write(ordering.term(), null)).sql());
     }
 
-    private static String ordered(Dialect dialect, Place place, Ordering<?> ordering, Supplier<String> term) {
-        boolean asItIs = !place.nullable() || dialect.putsNullsFirst(ordering.descending()) == ordering.nullsFirst();
+    private static String ordered(Dialect dialect, Place place, SortKey ordering, Supplier<String> term) {
+        boolean asItIs = !place.nullable()
+                || dialect.expressions().putsNullsFirst(ordering.descending()) == ordering.nullsFirst();
         return asItIs
                 ? place.sql() + (ordering.descending() ? " desc" : "")
-                : dialect.ordered(term, ordering.descending(), ordering.nullsFirst());
+                : dialect.expressions().ordered(term, ordering.descending(), ordering.nullsFirst());
     }
 
     private String locking() {
-        return question.locking() == null ? "" : dialect.locking(question.locking(), ROOT);
+        return question.locking() == null ? "" : dialect.expressions().locking(question.locking(), ROOT);
     }
 
     private String slice() {
-        return dialect.slice(question.limit(), question.offset());
+        return dialect.expressions().slice(question.limit(), question.offset());
     }
 
     private String keyOrder() {

@@ -1,17 +1,17 @@
 package io.bathra.sql;
 
-import io.bathra.attr.Accessor;
+import io.bathra.access.Accessor;
 import io.bathra.error.BathraException;
-import io.bathra.model.Attribute;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredColumn;
-import io.bathra.query.Path;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.question.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -67,7 +67,12 @@ final class Scope {
 
     /** The tables. Complete once all paths have been asked for. */
     String from() {
-        return " from " + table(entity) + " " + alias + joins;
+        return " from " + tables();
+    }
+
+    /** The tables, without the keyword before them. */
+    String tables() {
+        return table(entity) + " " + alias + joins;
     }
 
     String column(StoredColumn column) {
@@ -200,7 +205,7 @@ final class Scope {
         if (attribute instanceof LinksAttribute many) {
             Scope inner = inner(many.target(), null);
             return new Within(inner, tie(owner, of, many.otherEnd(), inner.alias));
-        } else if (attribute instanceof BackLinkAttribute back) {
+        } else if (attribute instanceof InverseAttribute back) {
             Scope inner = inner(back.otherEnd().entity(), null);
             return new Within(inner, tie(owner, of, back.otherEnd(), inner.alias));
         } else if (attribute instanceof PartsAttribute parts) {

@@ -1,7 +1,7 @@
 package io.bathra.sql;
 
-import io.bathra.query.Mark;
-import io.bathra.query.Ordering;
+import io.bathra.answer.Mark;
+import io.bathra.question.SortKey;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -11,13 +11,13 @@ import org.jspecify.annotations.Nullable;
 final class SeekWriter {
     private final TermWriter terms;
     private final List<Place> places;
-    private final List<Ordering<?>> orderings;
+    private final List<SortKey> orderings;
     private final Mark mark;
 
     /**
      * @param places what rows are ordered by: the orderings, then the key
      */
-    SeekWriter(TermWriter terms, List<Place> places, List<Ordering<?>> orderings, Mark mark) {
+    SeekWriter(TermWriter terms, List<Place> places, List<SortKey> orderings, Mark mark) {
         this.terms = terms;
         this.places = places;
         this.orderings = orderings;

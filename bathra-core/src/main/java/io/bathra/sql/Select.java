@@ -1,6 +1,6 @@
 package io.bathra.sql;
 
-import io.bathra.model.ModelEntity;
+import io.bathra.mapping.ModelEntity;
 import java.util.List;
 import java.util.Set;
 

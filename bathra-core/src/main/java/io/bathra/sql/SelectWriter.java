@@ -1,13 +1,13 @@
 package io.bathra.sql;
 
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.Shape;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
-import io.bathra.query.Condition;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.Shape;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.question.SearchCondition;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -63,7 +63,7 @@ public final class SelectWriter {
 
     /** The same for those rows alone that fulfil conditions. */
     public static Select elements(
-            Dialect dialect, LinksAttribute many, List<?> owners, List<? extends Condition<?>> conditions) {
+            Dialect dialect, LinksAttribute many, List<?> owners, List<SearchCondition> conditions) {
         SelectWriter writer = new SelectWriter(dialect, many.target());
         LinkAttribute link = many.otherEnd();
         String where = writer.oneOf(ROOT, link.columns(), link.shape(), owners) + writer.and(conditions);
@@ -74,7 +74,7 @@ public final class SelectWriter {
         return writer.select(writer.head() + where + " order by " + String.join(", ", terms));
     }
 
-    private String and(List<? extends Condition<?>> conditions) {
+    private String and(List<SearchCondition> conditions) {
         return conditions.isEmpty()
                 ? ""
                 : " and " + ConditionWriter.in(dialect, scope, params).all(conditions);
@@ -94,7 +94,7 @@ public final class SelectWriter {
 
     /** The same for those rows alone that fulfil conditions, in the order of the pivot. */
     public static Select pairs(
-            Dialect dialect, PivotAttribute pivot, List<?> owners, List<? extends Condition<?>> conditions) {
+            Dialect dialect, PivotAttribute pivot, List<?> owners, List<SearchCondition> conditions) {
         SelectWriter writer = new SelectWriter(dialect, pivot.target());
         writer.scope.reads().add(pivot.pivot().rows());
         List<StoredColumn> extra = new ArrayList<>(pivot.near().columns());
@@ -178,8 +178,8 @@ public final class SelectWriter {
             return columns.stream().map(column -> column + " = ?").collect(Collectors.joining(" and "));
         }
         return columns.size() == 1
-                ? dialect.oneOf(columns.get(0), shape.types().get(0), values, params)
-                : dialect.oneOf(columns, shape.types(), parts(shape, values), params);
+                ? dialect.expressions().oneOf(columns.get(0), shape.types().get(0), values, params)
+                : dialect.expressions().oneOf(columns, shape.types(), parts(shape, values), params);
     }
 
     /** What is bound to compare each column of a shape with its part of a value. */

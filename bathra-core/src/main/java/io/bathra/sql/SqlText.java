@@ -1,6 +1,6 @@
 package io.bathra.sql;
 
-import io.bathra.model.ColumnType;
+import io.bathra.mapping.ColumnType;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

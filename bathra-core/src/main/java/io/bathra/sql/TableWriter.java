@@ -1,7 +1,7 @@
 package io.bathra.sql;
 
-import io.bathra.model.DatabaseMade;
-import io.bathra.model.KeySource.KeyTable;
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.KeySource.KeyTable;
 import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
@@ -35,18 +35,19 @@ final class TableWriter {
             waiting.remove(table.name());
             List<ForeignKey> inline = new ArrayList<>();
             for (ForeignKey key : table.foreignKeys()) {
-                if (waiting.contains(key.targetTable()) && dialect.addsForeignKeysLater()) {
+                if (waiting.contains(key.targetTable()) && dialect.definitions().addsForeignKeysLater()) {
                     late.add("alter table " + dialect.qualified(table.name()) + " add " + foreignKey(key));
                 } else {
                     inline.add(key);
                 }
             }
-            statements.addAll(dialect.beforeTable(table));
+            statements.addAll(dialect.definitions().beforeTable(table));
             statements.add(createTable(table, inline));
-            statements.addAll(dialect.afterTable(table));
-            dialect.indexes(table)
-                    .forEach(index -> statements.add(
-                            dialect.createIndex(index, table) + " (" + dialect.names(index.columns()) + ")"));
+            statements.addAll(dialect.definitions().afterTable(table));
+            dialect.definitions()
+                    .indexes(table)
+                    .forEach(index -> statements.add(dialect.definitions().createIndex(index, table) + " ("
+                            + dialect.names(index.columns()) + ")"));
         }
         statements.addAll(late);
         statements.addAll(keyLines(tables));
@@ -57,7 +58,7 @@ final class TableWriter {
         List<String> lines = new ArrayList<>();
         boolean keyInline = false;
         for (Column column : table.columns()) {
-            String inline = dialect.inlineKey(table, column);
+            String inline = dialect.definitions().inlineKey(table, column);
             keyInline |= inline != null;
             lines.add(dialect.quote(column.name()) + " " + (inline == null ? definition(table, column) : inline));
         }
@@ -67,7 +68,7 @@ final class TableWriter {
         }
         for (UniqueConstraint unique : table.uniques()) {
             lines.add("constraint " + dialect.quote(unique.name()) + " unique (" + dialect.names(unique.columns()) + ")"
-                    + (unique.deferrable() ? dialect.deferrableUnique() : ""));
+                    + (unique.deferrable() ? dialect.definitions().deferrableUnique() : ""));
         }
         foreignKeys.forEach(key -> lines.add(foreignKey(key)));
         for (Check check : table.checks()) {
@@ -75,30 +76,31 @@ final class TableWriter {
                     + ConditionWriter.withLiterals(dialect, check.entity(), check.condition()) + ")");
         }
         return "create table " + dialect.qualified(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
-                + dialect.tableOptions();
+                + dialect.definitions().tableOptions();
     }
 
     private String definition(Table table, Column column) {
         if (column.made() instanceof DatabaseMade.Computed computed) {
-            return dialect.type(table, column) + " generated always as (" + computed.sql() + ")"
-                    + dialect.computedOptions();
+            return dialect.definitions().columnType(table, column) + " generated always as (" + computed.sql() + ")"
+                    + dialect.definitions().computedOptions();
         }
-        return dialect.type(table, column)
+        return dialect.definitions().columnType(table, column)
                 + (column.made() instanceof DatabaseMade.Default made ? " default (" + made.sql() + ")" : "")
-                + (column.generated() ? " " + dialect.generated(table) : "")
+                + (column.generated() ? " " + dialect.definitions().generated(table) : "")
                 + (column.required() ? " not null" : "");
     }
 
     private String foreignKey(ForeignKey key) {
         return "constraint " + dialect.quote(key.name()) + " foreign key (" + dialect.names(key.columns())
-                + ") references " + dialect.referred(key.targetTable()) + " (" + dialect.names(key.targetColumns())
+                + ") references " + dialect.definitions().referred(key.targetTable()) + " ("
+                + dialect.names(key.targetColumns())
                 + ")"
                 + switch (key.onDelete()) {
                     case RESTRICT -> "";
                     case SET_NULL -> " on delete set null";
                     case CASCADE -> " on delete cascade";
                 }
-                + (key.deferrable() ? dialect.deferrableKey() : "");
+                + (key.deferrable() ? dialect.definitions().deferrableKey() : "");
     }
 
     /** The statements that drop tables, whatever refers to them, and what was made for them. */
@@ -106,9 +108,9 @@ final class TableWriter {
         List<Table> order = new ArrayList<>(Schema.inDependencyOrder(tables));
         Collections.reverse(order);
         List<String> statements = new ArrayList<>();
-        order.forEach(table ->
-                statements.add("drop table if exists " + dialect.qualified(table.name()) + dialect.dropOptions()));
-        order.forEach(table -> statements.addAll(dialect.afterDrop(table)));
+        order.forEach(table -> statements.add("drop table if exists " + dialect.qualified(table.name())
+                + dialect.definitions().dropOptions()));
+        order.forEach(table -> statements.addAll(dialect.definitions().afterDrop(table)));
         return statements;
     }
 

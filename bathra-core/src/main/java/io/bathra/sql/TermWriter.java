@@ -1,16 +1,16 @@
 package io.bathra.sql;
 
 import io.bathra.error.BathraException;
-import io.bathra.model.ColumnType;
-import io.bathra.model.ColumnType.Kind;
-import io.bathra.query.Term;
-import io.bathra.query.Term.Aggregate;
-import io.bathra.query.Term.Call;
-import io.bathra.query.Term.Function;
-import io.bathra.query.Term.Parameter;
-import io.bathra.query.Term.Slot;
-import io.bathra.query.Term.TimePart;
-import io.bathra.query.Term.Value;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ColumnType.Kind;
+import io.bathra.question.Term;
+import io.bathra.question.Term.Aggregate;
+import io.bathra.question.Term.Call;
+import io.bathra.question.Term.Function;
+import io.bathra.question.Term.Parameter;
+import io.bathra.question.Term.Slot;
+import io.bathra.question.Term.TimePart;
+import io.bathra.question.Term.Value;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -62,8 +62,9 @@ final class TermWriter {
             return call(call, beside);
         } else if (term instanceof TimePart part) {
             Place of = write(part.of(), null);
-            String local = part.zone() == null ? of.sql() : dialect.inZone(of.sql(), part.zone());
-            return new Place(dialect.timePart(part.part(), local), INTEGER, null, of.nullable());
+            String local =
+                    part.zone() == null ? of.sql() : dialect.expressions().inZone(of.sql(), part.zone());
+            return new Place(dialect.expressions().timePart(part.part(), local), INTEGER, null, of.nullable());
         } else if (term instanceof Aggregate aggregate) {
             return aggregate(aggregate);
         }
@@ -119,10 +120,10 @@ final class TermWriter {
 
     String literalOrBound(ColumnType type, Object stored) {
         if (params == null) {
-            return dialect.literal(type, stored);
+            return dialect.expressions().literal(type, stored);
         }
         params.add(new SqlText.Value(type, stored));
-        return dialect.placeholder(type);
+        return dialect.expressions().placeholder(type);
     }
 
     private Place call(Call call, @Nullable Place beside) {
@@ -134,7 +135,7 @@ final class TermWriter {
             }
             case LENGTH -> {
                 Place of = write(call.arguments().get(0), null);
-                yield new Place(dialect.length(of.sql()), INTEGER, null, of.nullable());
+                yield new Place(dialect.expressions().length(of.sql()), INTEGER, null, of.nullable());
             }
             case COALESCE -> {
                 List<Place> all = arguments(call, beside);
@@ -183,7 +184,7 @@ final class TermWriter {
                 : left.type();
         boolean whole = type.kind() != Kind.DECIMAL && type.kind() != Kind.DOUBLE && type.kind() != Kind.FLOAT;
         String sql = divided
-                ? dialect.quotient(left.sql(), "nullif(" + right.sql() + ", 0)", whole)
+                ? dialect.expressions().quotient(left.sql(), "nullif(" + right.sql() + ", 0)", whole)
                 : "(" + left.sql() + " " + function.sign() + " " + right.sql() + ")";
         return new Place(sql, type, null, divided || left.nullable() || right.nullable());
     }
@@ -195,7 +196,7 @@ final class TermWriter {
             case COUNT -> new Place("count(" + sql + ")", ColumnType.number(), null, false);
             case COUNT_DISTINCT -> new Place("count(distinct " + sql + ")", ColumnType.number(), null, false);
             case LONG_SUM -> new Place("sum(" + sql + ")", ColumnType.number(), null, true);
-            case AVG -> new Place(dialect.average(sql), DOUBLE, null, true);
+            case AVG -> new Place(dialect.expressions().average(sql), DOUBLE, null, true);
             case SUM -> new Place("sum(" + sql + ")", of(aggregate, of).type(), null, true);
             case MIN, MAX -> {
                 String name = aggregate.kind().name().toLowerCase(Locale.ROOT);

@@ -1,13 +1,13 @@
 package io.bathra.sql;
 
 import io.bathra.error.BathraException;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
-import io.bathra.query.Assignment;
-import io.bathra.query.Path;
-import io.bathra.query.Term;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.question.Path;
+import io.bathra.question.SetClause;
+import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -25,7 +25,7 @@ public final class UpdateWriter {
      *
      * @throws BathraException when it is none
      */
-    public static StoredColumn target(ModelEntity<?> entity, Assignment<?> assignment) {
+    public static StoredColumn target(ModelEntity<?> entity, SetClause assignment) {
         if (!(assignment.target() instanceof Term.Attribute attribute)) {
             throw new BathraException("'" + assignment.target() + "' is computed, so it cannot become '"
                     + assignment.value() + "'; name an attribute");
@@ -53,8 +53,8 @@ public final class UpdateWriter {
     }
 
     /** Whether the new value of one column is made of another one that gets a new value too. */
-    private static boolean readsItsOwn(ModelEntity<?> entity, List<? extends Assignment<?>> assignments) {
-        for (Assignment<?> assignment : assignments) {
+    private static boolean readsItsOwn(ModelEntity<?> entity, List<SetClause> assignments) {
+        for (SetClause assignment : assignments) {
             StoredColumn target = target(entity, assignment);
             boolean read = assignments.stream()
                     .filter(other -> other != assignment && other.value() != null)
@@ -67,8 +67,7 @@ public final class UpdateWriter {
         return false;
     }
 
-    static SqlText write(
-            Dialect dialect, ModelEntity<?> entity, List<? extends Assignment<?>> assignments, FoundRows rows) {
+    static SqlText write(Dialect dialect, ModelEntity<?> entity, List<SetClause> assignments, FoundRows rows) {
         Function<Term, Place> places = term -> {
             StoredColumn column = own(entity, ((Term.Attribute) term).path());
             return Place.of(dialect.quote(column.name()), column, !column.required());
@@ -76,14 +75,15 @@ public final class UpdateWriter {
         List<SqlText.Param> params = new ArrayList<>();
         TermWriter terms = new TermWriter(dialect, places, params);
         Map<String, String> sets = new LinkedHashMap<>();
-        for (Assignment<?> assignment : assignments) {
+        for (SetClause assignment : assignments) {
             StoredColumn column = target(entity, assignment);
             Place target = Place.of(dialect.quote(column.name()), column, !column.required());
             String value = assignment.value() == null
                     ? "null"
-                    : dialect.assigned(
-                            column.type(),
-                            terms.write(assignment.value(), target).sql());
+                    : dialect.expressions()
+                            .assigned(
+                                    column.type(),
+                                    terms.write(assignment.value(), target).sql());
             if (sets.put(target.sql(), value) != null) {
                 throw new BathraException(
                         "'" + assignment.target() + "' is given two values by one update; name it once");
@@ -98,8 +98,8 @@ public final class UpdateWriter {
                 .map(one -> one.getKey() + " = " + one.getValue())
                 .collect(Collectors.joining(", "));
         return new SqlText(
-                (readsItsOwn(entity, assignments) ? dialect.assigningAtOnce() : "") + "update " + table + " set " + set
-                        + " where " + rows.among(dialect, key),
+                (readsItsOwn(entity, assignments) ? dialect.expressions().assigningAtOnce() : "") + "update " + table
+                        + " set " + set + " where " + rows.among(dialect, key),
                 params);
     }
 }

@@ -1,8 +1,8 @@
 package io.bathra.sql;
 
-import io.bathra.model.ColumnType;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredColumn;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;

@@ -11,9 +11,9 @@ import java.util.stream.Collectors;
  * @param rows how many rows that were altogether
  * @param nanos the time that it took altogether, in nanoseconds
  * @param causes what it ran for, the first few
- * @param mend what would make one statement of them
+ * @param fix what would make one statement of them
  */
-public record Repetition(String sql, int times, long rows, long nanos, List<String> causes, String mend) {
+public record Repetition(String sql, int times, long rows, long nanos, List<String> causes, String fix) {
     public Repetition {
         causes = List.copyOf(causes);
     }
@@ -24,6 +24,6 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
                 + causes.stream()
                         .collect(Collectors.joining(
                                 "; ", "  for: ", causes.size() == Repetitions.MOST_CAUSES ? "; ..." : ""))
-                + String.format("%n  mend: %s", mend);
+                + String.format("%n  fix: %s", fix);
     }
 }

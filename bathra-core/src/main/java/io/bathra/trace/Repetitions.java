@@ -47,7 +47,7 @@ final class Repetitions {
                         .distinct()
                         .limit(MOST_CAUSES)
                         .toList(),
-                lines.get(lines.size() - 1).mend());
+                lines.get(lines.size() - 1).fix());
     }
 
     /** However many values are in a list, and rows in a statement, the shape is the same. */

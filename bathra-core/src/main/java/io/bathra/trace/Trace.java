@@ -1,5 +1,6 @@
 package io.bathra.trace;
 
+import io.bathra.text.Cause;
 import io.bathra.trace.TraceLine.Kind;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -12,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Not for use by several threads at once.
  */
-public final class Trace {
+public class Trace {
     /** Enough for any unit that a person reads, and about two megabytes at most. */
     private static final int LIMIT = 10_000;
 
@@ -34,20 +35,20 @@ public final class Trace {
             long rows,
             long nanos) {
         TraceLine line() {
-            return new TraceLine(number, kind, cause.toString(), sql, path, rows, nanos, Cause.mend(cause));
+            return new TraceLine(number, kind, cause.toString(), sql, path, rows, nanos, Cause.fix(cause));
         }
     }
 
-    /** An empty trace. */
-    public Trace() {}
+    /** An empty trace, which whoever executes writes. */
+    protected Trace() {}
 
     /** The lines that are kept, oldest first. */
-    public List<TraceLine> lines() {
+    public final List<TraceLine> lines() {
         return lines.stream().map(Note::line).toList();
     }
 
     /** The statements among the lines; begin, commit and answers from memory are left out. */
-    public List<TraceLine> statements() {
+    public final List<TraceLine> statements() {
         return lines.stream()
                 .filter(line -> line.kind() == Kind.STATEMENT)
                 .map(Note::line)
@@ -55,12 +56,12 @@ public final class Trace {
     }
 
     /** How many lines have been dropped to make room for later ones. */
-    public int dropped() {
+    public final int dropped() {
         return dropped;
     }
 
-    /** Statements of one shape that ran more than three times, the most frequent first, each with what would mend it. */
-    public List<Repetition> repeated() {
+    /** Statements of one shape that ran more than three times, the most frequent first, each with what would fix it. */
+    public final List<Repetition> repeated() {
         return repeated(FEW);
     }
 
@@ -69,7 +70,7 @@ public final class Trace {
      *
      * @param times how often is still all right
      */
-    public List<Repetition> repeated(int times) {
+    public final List<Repetition> repeated(int times) {
         return Repetitions.in(statements(), times);
     }
 
@@ -79,7 +80,7 @@ public final class Trace {
      *
      * @throws IllegalArgumentException when the number is negative
      */
-    public StatementBudget expectAtMost(int statements) {
+    public final StatementBudget expectAtMost(int statements) {
         if (statements < 0) {
             throw new IllegalArgumentException(
                     "expectAtMost(" + statements + "): a block executes no statement at least");
@@ -98,12 +99,12 @@ public final class Trace {
     }
 
     /** Forgets the lines, to look at what comes next by itself. Numbers go on. */
-    public void clear() {
+    public final void clear() {
         lines.clear();
     }
 
     /** Adds a line; called by whatever has executed something. */
-    public void add(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long nanos) {
+    protected final void add(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long nanos) {
         if (lines.size() == LIMIT) {
             lines.removeFirst();
             dropped++;

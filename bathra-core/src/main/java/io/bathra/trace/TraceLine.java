@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param path the write path that was taken, or null for anything else
  * @param rows rows read or written
  * @param nanos the time it took, in nanoseconds
- * @param mend what would do the same with fewer statements, if this were one of many of its shape
+ * @param fix what would do the same with fewer statements, if this were one of many of its shape
  */
 public record TraceLine(
         int number,
@@ -24,7 +24,7 @@ public record TraceLine(
         @Nullable String path,
         long rows,
         long nanos,
-        String mend) {
+        String fix) {
     /** What can happen. */
     public enum Kind {
         BEGIN,

@@ -1,11 +1,11 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.track.Entry.State;
 import java.util.HashMap;
 import java.util.List;

@@ -1,6 +1,6 @@
 package io.bathra.track;
 
-import io.bathra.model.LinkAttribute;
+import io.bathra.mapping.LinkAttribute;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;

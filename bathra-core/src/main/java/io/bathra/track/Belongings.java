@@ -1,8 +1,8 @@
 package io.bathra.track;
 
-import io.bathra.model.HiddenRow;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;

@@ -2,12 +2,12 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.OtherSide;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.ToMany;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.OtherSide;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.ToMany;
 import io.bathra.track.Belongings.HiddenFrom;
 import java.util.Map;
 import java.util.Objects;
@@ -39,7 +39,7 @@ final class BothSides {
     }
 
     /** The user has pointed the side of a one-to-one association that does not hold the foreign key. */
-    void backPointed(Entry<?> owner, BackLinkAttribute back, @Nullable Object before, @Nullable Object after) {
+    void backPointed(Entry<?> owner, InverseAttribute back, @Nullable Object before, @Nullable Object after) {
         LinkAttribute link = back.otherEnd();
         if (before != null) {
             Doors.link().point(link.holder(before), null);
@@ -141,7 +141,7 @@ final class BothSides {
 
     void show(Entry<?> owner, LinkAttribute link, Object target) {
         OtherSide otherSide = link.otherSide();
-        if (otherSide instanceof BackLinkAttribute back) {
+        if (otherSide instanceof InverseAttribute back) {
             Doors.link().point(back.holder(target), owner.object());
         } else if (otherSide != null) {
             Doors.links().include(otherSide.holder(target), owner.object());
@@ -150,7 +150,7 @@ final class BothSides {
 
     void hide(Entry<?> owner, LinkAttribute link, Object target) {
         OtherSide otherSide = link.otherSide();
-        if (otherSide instanceof BackLinkAttribute back) {
+        if (otherSide instanceof InverseAttribute back) {
             Object holder = back.holder(target);
             boolean stored = Objects.equals(owner.before(link), tracker.keyOf(target)); // so nobody else leads there
             if (Doors.link().target(holder) == owner.object() || !Doors.link().isRead(holder) && stored) {
@@ -172,8 +172,7 @@ final class BothSides {
 
     /** Whether the other side of a one-to-one association leads elsewhere meanwhile. */
     private static boolean isTaken(LinkAttribute link, Object target) {
-        return link.otherSide() instanceof BackLinkAttribute back
-                && Doors.link().target(back.holder(target)) != null;
+        return link.otherSide() instanceof InverseAttribute back && Doors.link().target(back.holder(target)) != null;
     }
 
     void pointBack(Entry<?> owner, OtherSide side, Object element) {
@@ -187,5 +186,16 @@ final class BothSides {
                             + "; point it to this one, or take it out");
         }
         Doors.link().point(holder, owner.object());
+    }
+
+    /** Takes an entity out of whatever shows it. */
+    void hideEverywhere(Entry<?> entry) {
+        for (LinkAttribute link : entry.entity().links()) {
+            Object target = knownTarget(link, link.holder(entry.object()));
+            if (target != null) {
+                hide(entry, link, target);
+            }
+        }
+        hideFromPivots(entry);
     }
 }

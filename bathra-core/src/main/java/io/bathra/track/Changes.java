@@ -1,6 +1,6 @@
 package io.bathra.track;
 
-import io.bathra.model.PivotAttribute;
+import io.bathra.mapping.PivotAttribute;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.IdentityHashMap;

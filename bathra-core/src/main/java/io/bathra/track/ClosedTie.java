@@ -2,7 +2,7 @@ package io.bathra.track;
 
 import io.bathra.access.Tie;
 import io.bathra.error.UnreadLinkException;
-import io.bathra.model.LinkAttribute;
+import io.bathra.mapping.LinkAttribute;
 import org.jspecify.annotations.Nullable;
 
 /**

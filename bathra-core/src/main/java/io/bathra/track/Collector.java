@@ -1,13 +1,13 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.ToMany;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.ToMany;
 import io.bathra.track.Entry.State;
 import java.time.Clock;
 import java.time.Instant;
@@ -278,7 +278,7 @@ public final class Collector {
                 visitor.accept(target);
             }
         }
-        for (BackLinkAttribute link : entry.entity().backLinks()) {
+        for (InverseAttribute link : entry.entity().inverses()) {
             Object target = Doors.link().target(link.holder(entry.object()));
             if (target != null) {
                 visitor.accept(target);

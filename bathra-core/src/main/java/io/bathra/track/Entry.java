@@ -4,15 +4,15 @@ import io.bathra.access.Doors;
 import io.bathra.access.Tie;
 import io.bathra.error.Conflict;
 import io.bathra.error.UnreadLinkException;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.HiddenRow;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.ToMany;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.ToMany;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -263,7 +263,7 @@ public final class Entry<E> implements Tie {
         for (LinkAttribute link : entity.links()) {
             Doors.link().tie(link.holder(object), this, link.slot());
         }
-        for (BackLinkAttribute link : entity.backLinks()) {
+        for (InverseAttribute link : entity.inverses()) {
             Doors.link().tie(link.holder(object), this, link.slot());
         }
         for (LinksAttribute many : entity.toManys()) {
@@ -286,12 +286,12 @@ public final class Entry<E> implements Tie {
         if (state == State.GONE && !tracker.isClosed()) {
             throw new UnreadLinkException(describe(slot));
         }
-        tracker.read(this, entity.attributeAt(slot));
+        tracker.holderEvents().read(this, entity.attributeAt(slot));
     }
 
     @Override
     public void pointed(int slot, @Nullable Object before, @Nullable Object beforeKey, @Nullable Object after) {
-        tracker.pointed(this, entity.attributeAt(slot), before, beforeKey, after);
+        tracker.holderEvents().pointed(this, entity.attributeAt(slot), before, beforeKey, after);
     }
 
     @Override
@@ -301,7 +301,7 @@ public final class Entry<E> implements Tie {
                     describe(slot) + " is the side of a one-to-one association without the foreign key; point the other"
                             + " side here instead");
         }
-        tracker.pointedToKey(this, link, before, beforeKey, target);
+        tracker.holderEvents().pointedToKey(this, link, before, beforeKey, target);
     }
 
     @Override
@@ -311,12 +311,12 @@ public final class Entry<E> implements Tie {
 
     @Override
     public void included(int slot, Object element) {
-        tracker.included(this, many(slot), element);
+        tracker.holderEvents().included(this, many(slot), element);
     }
 
     @Override
     public void excluded(int slot, Object element) {
-        tracker.excluded(this, many(slot), element);
+        tracker.holderEvents().excluded(this, many(slot), element);
     }
 
     @Override

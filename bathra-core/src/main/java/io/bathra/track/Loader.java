@@ -1,15 +1,15 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.HiddenRow;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.ToMany;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.ToMany;
 import io.bathra.track.Belongings.HiddenFrom;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
@@ -72,7 +72,7 @@ public final class Loader {
         for (ToMany many : entity.allToManys()) {
             Doors.links().unread(many.holder(object));
         }
-        for (BackLinkAttribute back : entity.backLinks()) {
+        for (InverseAttribute back : entity.inverses()) {
             Doors.link().unknown(back.holder(object));
         }
         for (StoredAttribute later : entity.laters()) {
@@ -280,7 +280,7 @@ public final class Loader {
     }
 
     /** Fills the side of a one-to-one association without the foreign key, as far as it is not known better since. */
-    public void fill(Entry<?> owner, BackLinkAttribute back, @Nullable Entry<?> read) {
+    public void fill(Entry<?> owner, InverseAttribute back, @Nullable Entry<?> read) {
         Object holder = back.holder(owner.object());
         boolean leadsHere = read != null
                 && read.state == State.STORED

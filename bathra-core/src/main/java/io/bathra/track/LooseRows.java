@@ -1,7 +1,7 @@
 package io.bathra.track;
 
-import io.bathra.model.Event;
-import io.bathra.model.ModelEntity;
+import io.bathra.attr.Event;
+import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

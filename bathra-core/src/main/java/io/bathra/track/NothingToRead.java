@@ -1,10 +1,10 @@
 package io.bathra.track;
 
 import io.bathra.error.UnreadLinkException;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.ToMany;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.ToMany;
 
 /** Where no database stands behind an object, nothing is read for it. */
 final class NothingToRead implements RelationReader {
@@ -14,7 +14,7 @@ final class NothingToRead implements RelationReader {
     }
 
     @Override
-    public void read(Entry<?> entry, BackLinkAttribute link) {
+    public void read(Entry<?> entry, InverseAttribute link) {
         throw new UnreadLinkException(entry + "." + link.name());
     }
 

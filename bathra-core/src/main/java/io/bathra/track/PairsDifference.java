@@ -2,11 +2,11 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.access.LinksDoor;
-import io.bathra.model.DeleteRule;
-import io.bathra.model.HiddenRow;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
+import io.bathra.attr.DeleteRule;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;

@@ -1,9 +1,9 @@
 package io.bathra.track;
 
-import io.bathra.model.HiddenRow;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PartsAttribute.Kind;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PartsAttribute.Kind;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.track.Change.Delete;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;

@@ -1,13 +1,13 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.HiddenRow;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.LinksAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
 import io.bathra.track.Entry.State;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -42,7 +42,7 @@ final class Reach {
                     sides.show(entry, link, target);
                 }
             }
-            for (BackLinkAttribute back : entry.entity().backLinks()) {
+            for (InverseAttribute back : entry.entity().inverses()) {
                 Object target = Doors.link().target(back.holder(entry.object()));
                 if (target != null) {
                     attachNeighbour(target, true, open);

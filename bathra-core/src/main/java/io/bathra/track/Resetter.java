@@ -2,11 +2,11 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.error.Conflict;
-import io.bathra.model.HiddenRow;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.Comparator;

@@ -1,10 +1,10 @@
 package io.bathra.track;
 
 import io.bathra.access.Doors;
-import io.bathra.model.HiddenRow;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
+import io.bathra.mapping.HiddenRow;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.PartsAttribute;
+import io.bathra.mapping.PivotAttribute;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.IdentityHashMap;

@@ -1,7 +1,7 @@
 package io.bathra.track;
 
-import io.bathra.model.DeleteRule;
-import io.bathra.model.LinkAttribute;
+import io.bathra.attr.DeleteRule;
+import io.bathra.mapping.LinkAttribute;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;

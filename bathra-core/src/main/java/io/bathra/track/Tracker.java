@@ -2,19 +2,12 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
-import io.bathra.error.UnreadLinkException;
-import io.bathra.model.Attribute;
-import io.bathra.model.BackLinkAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PartsAttribute;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.ToMany;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PartsAttribute;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.HashMap;
@@ -29,8 +22,7 @@ import org.jspecify.annotations.Nullable;
  * The objects of one unit of work: one object per row, what each row held, and both sides of every association in step.
  */
 public final class Tracker {
-    private final Model model;
-    private final RelationReader reader;
+    private final Mapping model;
     private final boolean readOnly;
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
@@ -50,6 +42,8 @@ public final class Tracker {
     private final Reach reach = new Reach(this, sides);
     private final LooseRows loose = new LooseRows(this);
     private final Arrivals arrivals = new Arrivals(this, sides);
+    private final Borders borders = new Borders(this);
+    private final HolderEvents holderEvents;
     private int numbers;
 
     /** Numbers of those that the user has added; others were merely reached from them. */
@@ -60,14 +54,14 @@ public final class Tracker {
     /**
      * @param readOnly whether nothing will ever be written, so that rows need not be remembered
      */
-    public Tracker(Model model, RelationReader reader, boolean readOnly) {
+    public Tracker(Mapping model, RelationReader reader, boolean readOnly) {
         this.model = model;
-        this.reader = reader;
+        this.holderEvents = new HolderEvents(this, sides, reader);
         this.readOnly = readOnly;
     }
 
     /** A tracker behind which there is no database to read from. */
-    public static Tracker alone(Model model) {
+    public static Tracker alone(Mapping model) {
         return new Tracker(model, new NothingToRead(), false);
     }
 
@@ -75,7 +69,7 @@ public final class Tracker {
         return readOnly;
     }
 
-    public Model model() {
+    public Mapping model() {
         return model;
     }
 
@@ -105,6 +99,16 @@ public final class Tracker {
 
     boolean isAdded(Entry<?> entry) {
         return added.get(entry.number());
+    }
+
+    /** Stops to track an unchanged entity; whatever leads to it is unread again. */
+    public void release(Entry<?> entry) {
+        borders.release(entry);
+    }
+
+    /** Brings in objects that came from elsewhere. */
+    public Borders borders() {
+        return borders;
     }
 
     /** The live entries, oldest first. */
@@ -222,7 +226,7 @@ public final class Tracker {
         if (entry.state == State.REMOVED) {
             return;
         }
-        hideEverywhere(entry);
+        sides.hideEverywhere(entry);
         if (entry.state == State.NEW) {
             forget(entry);
         } else {
@@ -232,7 +236,7 @@ public final class Tracker {
 
     /** A row has gone along with a removed one. */
     void takeAlong(Entry<?> entry) {
-        hideEverywhere(entry);
+        sides.hideEverywhere(entry);
         forget(entry);
     }
 
@@ -248,48 +252,6 @@ public final class Tracker {
         }
     }
 
-    private void hideEverywhere(Entry<?> entry) {
-        for (LinkAttribute link : entry.entity().links()) {
-            Object target = sides.knownTarget(link, link.holder(entry.object()));
-            if (target != null) {
-                sides.hide(entry, link, target);
-            }
-        }
-        sides.hideFromPivots(entry);
-    }
-
-    /** Stops to track an unchanged entity; whatever leads to it is unread again. */
-    public void release(Entry<?> gone) {
-        forget(gone);
-        Object object = gone.object();
-        this.gone.remove(object); // it is a stranger from now on
-        for (Entry<?> entry : entries()) {
-            for (LinkAttribute link : entry.entity().links()) {
-                Object holder = link.holder(entry.object());
-                if (Doors.link().target(holder) == object && gone.key != null) {
-                    Doors.link().unread(holder, gone.key);
-                }
-            }
-            for (BackLinkAttribute back : entry.entity().backLinks()) {
-                Object holder = back.holder(entry.object());
-                if (Doors.link().target(holder) == object && entry.state == State.STORED) {
-                    Doors.link().unknown(holder);
-                }
-            }
-            for (ToMany many : entry.entity().allToManys()) {
-                Object holder = many.holder(entry.object());
-                if (entry.state == State.STORED
-                        && many.target() == gone.entity()
-                        && Doors.links().present(holder).contains(object)) {
-                    Doors.links().unread(holder);
-                    if (many instanceof PivotAttribute pivot) {
-                        entry.belongings().pairs().remove(pivot);
-                    }
-                }
-            }
-        }
-    }
-
     /** Stops to track all entities, none of which has changes. */
     public void releaseAll() {
         for (Entry<?> entry : entries()) {
@@ -302,50 +264,16 @@ public final class Tracker {
         lastEntity = null;
     }
 
-    /** Begins to track an object that came from elsewhere as one with this row; its own values count as changes. */
-    public <E> Entry<E> adopt(ModelEntity<E> entity, E object, @Nullable Object[] row) {
-        Entry<E> entry = create(object, State.STORED);
-        entry.key = Objects.requireNonNull(entity.keyIn(row));
-        entry.snapshot = row;
-        known(entry);
-        for (LinkAttribute link : entity.links()) {
-            Object holder = link.holder(object);
-            Object target = Doors.link().target(holder);
-            Object key = target == null || byObject.get(target) != null
-                    ? null
-                    : link.target().keyOf(target);
-            if (key != null) {
-                Doors.link().unread(holder, key);
-            } else if (target != null) {
-                attachNew(target, link.cascades());
-            }
-        }
-        for (ToMany many : entity.allToManys()) {
-            Doors.links().unread(many.holder(object));
-        }
-        for (BackLinkAttribute back : entity.backLinks()) {
-            Doors.link().unknown(back.holder(object));
-        }
-        return entry;
-    }
-
-    /** Begins to track an object that came from elsewhere, of whose row the key and the version alone are known. */
-    public <E> Entry<E> adoptUnread(ModelEntity<E> entity, E object, Object version) {
-        @Nullable Object[] row = new Object[entity.stored().size()];
-        Arrays.fill(row, Entry.UNKNOWN);
-        for (StoredAttribute attribute : entity.keyAttributes()) {
-            row[attribute.slot()] = attribute.get(object);
-        }
-        row[Objects.requireNonNull(entity.version()).slot()] = version;
-        entity.laters().forEach(later -> row[later.slot()] = null);
-        return adopt(entity, object, row);
-    }
-
     void forget(Entry<?> entry) {
         entry.state = State.GONE;
         byObject.remove(entry.object());
         gone.add(entry.object());
         unknown(entry);
+    }
+
+    /** A removed object is a stranger from now on, like any other. */
+    void isStranger(Object object) {
+        gone.remove(object);
     }
 
     boolean isGone(Object object) {
@@ -390,65 +318,9 @@ public final class Tracker {
         known(entry);
     }
 
-    // ---- both sides of an association
-
-    void pointed(
-            Entry<?> owner,
-            Attribute association,
-            @Nullable Object before,
-            @Nullable Object beforeKey,
-            @Nullable Object after) {
-        if (closed) {
-            return;
-        }
-        if (association instanceof LinkAttribute link) {
-            sides.pointed(owner, link, before, beforeKey, after);
-        } else if (association instanceof BackLinkAttribute back) {
-            sides.backPointed(owner, back, before, after);
-        }
-    }
-
-    /** A link is pointed to a row of which the key alone is known; the object is taken where it is here. */
-    void pointedToKey(
-            Entry<?> owner, LinkAttribute link, @Nullable Object before, @Nullable Object beforeKey, Object key) {
-        Entry<?> target = closed ? null : entry(link.target(), key);
-        Object holder = link.holder(owner.object());
-        if (target == null) {
-            Doors.link().unread(holder, key);
-            arrivals.await(owner, link, key);
-        } else {
-            Doors.link().point(holder, target.object());
-        }
-        pointed(owner, link, before, beforeKey, target == null ? null : target.object());
-    }
-
-    void included(Entry<?> owner, ToMany many, Object element) {
-        if (!closed) {
-            sides.included(owner, many, element);
-        }
-    }
-
-    void excluded(Entry<?> owner, ToMany many, Object element) {
-        if (!closed) {
-            sides.excluded(owner, many, element);
-        }
-    }
-
-    // ---- reading on demand
-
-    void read(Entry<?> entry, Attribute association) {
-        if (closed) {
-            throw new UnreadLinkException(entry.toString(), entry.entity().name(), association.name());
-        }
-        if (association instanceof LinkAttribute link) {
-            reader.read(entry, link);
-        } else if (association instanceof BackLinkAttribute back) {
-            reader.read(entry, back);
-        } else if (association instanceof ToMany many) {
-            reader.read(entry, many);
-        } else if (association instanceof StoredAttribute later) {
-            reader.readLater(entry, later);
-        }
+    /** What happens when a holder is pointed, filled, or asked for what is not here. */
+    HolderEvents holderEvents() {
+        return holderEvents;
     }
 
     boolean isClosed() {

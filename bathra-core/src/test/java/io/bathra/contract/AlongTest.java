@@ -216,10 +216,10 @@ class AlongTest extends HarbourContract {
             List<Repetition> repeated = work.trace().repeated();
             assertThat(repeated).hasSize(3).allMatch(repetition -> repetition.times() == 10);
             assertThat(repeated.get(0).causes()).startsWith("find Vessel 1", "find Vessel 2");
-            assertThat(repeated.get(0).mend()).contains("findAll(Vessel.class, keys)");
+            assertThat(repeated.get(0).fix()).contains("findAll(Vessel.class, keys)");
             assertThat(repeated.get(1).causes()).containsExactly("read Vessel.calls for 1");
-            assertThat(repeated.get(1).mend()).contains("alongWith(Vessel::calls)");
-            assertThat(repeated.get(2).mend()).contains("in(...)");
+            assertThat(repeated.get(1).fix()).contains("alongWith(Vessel::calls)");
+            assertThat(repeated.get(2).fix()).contains("in(...)");
             assertThat(repeated.get(0).toString()).startsWith("10 times, 10 rows, ");
             assertThat(work.trace().repeated(10)).isEmpty();
         }
@@ -241,7 +241,7 @@ class AlongTest extends HarbourContract {
                     .isInstanceOf(TooManyStatementsException.class)
                     .hasMessageContaining("at most 1 statement was expected, but 2 were executed")
                     .hasMessageContaining("find Vessel 4")
-                    .hasMessageContaining("mend: findAll(Vessel.class, keys)")
+                    .hasMessageContaining("fix: findAll(Vessel.class, keys)")
                     .hasMessageNotContaining("find Vessel 3");
             small.close();
             assertThatThrownBy(() -> work.trace().expectAtMost(-1)).isInstanceOf(IllegalArgumentException.class);

@@ -188,7 +188,7 @@ class CompositeKeyTest {
                     .last()
                     .satisfies(line -> assertThat(line.sql()).doesNotContain("join"));
             assertThat(work.from(Mooring.class)
-                            .where(the(Mooring::shift, Shift::pilot, Pilot::id).isPresent())
+                            .where(the(Mooring::shift, Shift::pilot, Pilot::id).isNotNull())
                             .where(text(Mooring::vessel).startsWith("Nord"))
                             .count())
                     .isEqualTo(10);

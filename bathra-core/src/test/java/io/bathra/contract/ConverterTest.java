@@ -12,10 +12,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.attr.Converter;
 import io.bathra.error.BathraException;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.ModelException;
-import io.bathra.model.Converter;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;
@@ -165,7 +165,7 @@ class ConverterTest {
             read.log = null;
         });
         store.run(work -> assertThat(
-                        work.from(Ship.class).where(the(Ship::flag).isMissing()).one().crew)
+                        work.from(Ship.class).where(the(Ship::flag).isNull()).one().crew)
                 .isNull());
     }
 

@@ -16,10 +16,11 @@ import io.bathra.contract.LaterTest.Document;
 import io.bathra.contract.PivotTest.Job;
 import io.bathra.contract.PivotTest.Pilot;
 import io.bathra.contract.RulesTest.Booking;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.model.Declare;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.util.ArrayList;
@@ -100,7 +101,7 @@ class EverythingTest {
     }
 
     static void fillChangeAndEmpty(Store store) {
-        List<ModelEntity<?>> entities = store.model().entities();
+        List<ModelEntity<?>> entities = Mapping.of(store.model()).entities();
 
         List<Object> stored = some(1);
         store.run(work -> {

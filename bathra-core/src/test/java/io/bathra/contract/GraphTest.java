@@ -193,7 +193,7 @@ class GraphTest extends HarbourContract {
             assertThat(work.plan().isEmpty()).isTrue();
         }
         store.run(work -> assertThat(work.from(PortCall.class)
-                        .where(the(PortCall::berth, Berth::getId).isPresent())
+                        .where(the(PortCall::berth, Berth::getId).isNotNull())
                         .list())
                 .singleElement()
                 .satisfies(call -> assertThat(call.berth().get().code()).isEqualTo("N1")));

@@ -11,17 +11,17 @@ import static io.bathra.query.Ask.inside;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.bathra.FlushPlan;
 import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.answer.Pending;
+import io.bathra.attr.Converter;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.ModelException;
 import io.bathra.link.Link;
-import io.bathra.model.Converter;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.plan.Step;
-import io.bathra.query.Pending;
 import io.bathra.query.Query;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
@@ -199,7 +199,7 @@ class InlineTest {
                                 .the(Position::latitude)
                                 .above(50.0),
                         inside(Yard::fee).the(Money::amount).atMost(BigDecimal.TEN),
-                        inside(Yard::slip).the(Dimensions::beam).isMissing())
+                        inside(Yard::slip).the(Dimensions::beam).isNull())
                 .orderBy(inside(Yard::dock).the(Dimensions::decks).descending())
                 .list());
         assertThat(found).hasSize(1);
@@ -260,6 +260,6 @@ class InlineTest {
 
     /** The columns by which the steps of a plan are told. */
     static List<String> steps(UnitOfWork work) {
-        return work.plan().steps().stream().map(Step::toString).toList();
+        return work.plan().steps().stream().map(FlushPlan.Step::toString).toList();
     }
 }

@@ -1,10 +1,10 @@
 package io.bathra.contract;
 
+import static io.bathra.attr.DeleteRule.CASCADE;
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.removeOrphans;
 import static io.bathra.model.Declare.required;
-import static io.bathra.model.DeleteRule.CASCADE;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -13,12 +13,12 @@ import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitListener;
 import io.bathra.UnitOfWork;
+import io.bathra.attr.Event;
 import io.bathra.error.AfterCommitException;
 import io.bathra.error.BathraException;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
-import io.bathra.model.Event;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;

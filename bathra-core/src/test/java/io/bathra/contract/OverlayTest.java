@@ -8,8 +8,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.bathra.Standing;
 import io.bathra.Terms;
 import io.bathra.UnitOfWork;
+import io.bathra.answer.Pending;
 import io.bathra.query.Ask;
-import io.bathra.query.Pending;
 import io.bathra.query.Query;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
@@ -247,7 +247,7 @@ class OverlayTest extends SampleContract {
             work.pending(Pending.OVERLAY);
             Sample removed = work.require(Sample.class, parent);
             long orphans = work.from(Sample.class)
-                    .where(the(Sample::parent, Sample::id).isMissing())
+                    .where(the(Sample::parent, Sample::id).isNull())
                     .count();
             long children = work.from(Sample.class)
                     .where(the(Sample::parent, Sample::id).is(parent))
@@ -258,7 +258,7 @@ class OverlayTest extends SampleContract {
             assertThat(all.where(the(Sample::parent, Sample::id).is(parent)).count())
                     .isZero();
             List<Sample> now =
-                    all.where(the(Sample::parent, Sample::id).isMissing()).list();
+                    all.where(the(Sample::parent, Sample::id).isNull()).list();
             assertThat(now).hasSize((int) (orphans + children - roots));
             work.row(Sample.class, now.get(0).id).set(Sample::name, "by handle");
             assertThat(all.where(the(Sample::name).is("by handle")).count()).isEqualTo(1);

@@ -79,8 +79,8 @@ class QueryTest extends HarbourContract {
         assertThat(vesselsWhere(the(Vessel::getLengthMetres).atMost(m150))).containsExactly(0, 3);
         assertThat(vesselsWhere(the(Vessel::getLengthMetres).between(new BigDecimal("120"), m150)))
                 .containsExactly(3);
-        assertThat(vesselsWhere(the(Vessel::getLengthMetres).isMissing())).containsExactly(2, 4);
-        assertThat(vesselsWhere(the(Vessel::getLengthMetres).isPresent())).containsExactly(0, 1, 3);
+        assertThat(vesselsWhere(the(Vessel::getLengthMetres).isNull())).containsExactly(2, 4);
+        assertThat(vesselsWhere(the(Vessel::getLengthMetres).isNotNull())).containsExactly(0, 1, 3);
         assertThat(vesselsWhere(the(Vessel::imo).in("9000004", "9000002", "x"))).containsExactly(2, 4);
         assertThat(vesselsWhere(the(Vessel::imo).in(List.of()))).isEmpty();
         assertThat(vesselsWhere(the(Vessel::imo)
@@ -99,7 +99,7 @@ class QueryTest extends HarbourContract {
         assertThat(vesselsWhere(small, last)).isEmpty();
         assertThat(vesselsWhere(anyOf())).isEmpty();
         assertThat(vesselsWhere(allOf())).hasSize(5);
-        assertThat(anyOf(small, the(Vessel::getLengthMetres).isPresent()))
+        assertThat(anyOf(small, the(Vessel::getLengthMetres).isNotNull()))
                 .hasToString("(imo < '9000002' or lengthMetres is not null)");
     }
 
@@ -213,7 +213,7 @@ class QueryTest extends HarbourContract {
                     .hasMessageContaining("none is there");
             assertThatThrownBy(() -> work.from(Vessel.class).limit(-1)).hasMessageContaining("-1");
             assertThatThrownBy(() -> the(Vessel::imo).is((String) null))
-                    .hasMessage("imo = null is never true; use isMissing()");
+                    .hasMessage("imo = null is never true; use isNull()");
         }
     }
 

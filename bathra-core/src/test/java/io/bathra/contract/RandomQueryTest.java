@@ -11,9 +11,9 @@ import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.bathra.UnitOfWork;
+import io.bathra.answer.Mark;
+import io.bathra.answer.Page;
 import io.bathra.query.Ask;
-import io.bathra.query.Mark;
-import io.bathra.query.Page;
 import io.bathra.query.Query;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;

@@ -1,9 +1,9 @@
 package io.bathra.contract;
 
+import static io.bathra.attr.DeleteRule.SET_NULL;
 import static io.bathra.model.Declare.digits;
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.onDelete;
-import static io.bathra.model.DeleteRule.SET_NULL;
 import static io.bathra.query.Ask.all;
 import static io.bathra.query.Ask.any;
 import static io.bathra.query.Ask.date;
@@ -339,8 +339,8 @@ abstract class SampleContract {
             case 3 -> new Said(expr.atLeast(constant), truth(toConstant, 0, 1));
             case 4 -> new Said(expr.below(constant), truth(toConstant, -1));
             case 5 -> new Said(expr.atMost(constant), truth(toConstant, -1, 0));
-            case 6 -> new Said(expr.isMissing(), s -> asked.value().apply(s) == null);
-            case 7 -> new Said(expr.isPresent(), s -> asked.value().apply(s) != null);
+            case 6 -> new Said(expr.isNull(), s -> asked.value().apply(s) == null);
+            case 7 -> new Said(expr.isNotNull(), s -> asked.value().apply(s) != null);
             case 8 -> new Said(expr.is(other.expr()), truth(toOther, 0));
             case 9 -> new Said(expr.above(other.expr()), truth(toOther, 1));
             case 10 -> new Said(expr.atMost(other.expr()), truth(toOther, -1, 0));
@@ -465,7 +465,7 @@ abstract class SampleContract {
         boolean nullsFirst = !descending;
         if (random.nextInt(3) == 0) {
             nullsFirst = random.nextBoolean();
-            ordering = nullsFirst ? ordering.missingFirst() : ordering.missingLast();
+            ordering = nullsFirst ? ordering.nullsFirst() : ordering.nullsLast();
         }
         Comparator<V> plain = descending ? Comparator.reverseOrder() : Comparator.naturalOrder();
         Comparator<V> withNulls = nullsFirst ? Comparator.nullsFirst(plain) : Comparator.nullsLast(plain);

@@ -11,9 +11,9 @@ import io.bathra.harbour.Harbour;
 import io.bathra.harbour.PortCall;
 import io.bathra.harbour.Vessel;
 import io.bathra.link.Link;
+import io.bathra.model.Difference;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.schema.Difference;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.time.LocalDateTime;
@@ -56,7 +56,7 @@ class SchemaTest {
         Model named = EverythingTest.modelFor(database).inSchema(schema);
         Store other = Store.open(named, source);
         assertThat(other.schema().verify()).as("not even the schema is there").isNotEmpty();
-        assertThat(other.schema().createMissing().lacking()).isEmpty();
+        assertThat(other.schema().createMissing().missing()).isEmpty();
         assertThat(other.schema().verify()).isEmpty();
         assertThat(other.schema().createMissing().nothingToDo()).isTrue();
         EverythingTest.fillChangeAndEmpty(other);
@@ -105,7 +105,7 @@ class SchemaTest {
 
         assertThat(store.schema().createMissing()).satisfies(report -> {
             assertThat(report.statements()).anyMatch(sql -> sql.startsWith("create table movement"));
-            assertThat(report.lacking()).as("not the column that is too many").hasSize(5);
+            assertThat(report.missing()).as("not the column that is too many").hasSize(5);
         });
         assertThat(store.schema().verify()).hasSize(6);
     }

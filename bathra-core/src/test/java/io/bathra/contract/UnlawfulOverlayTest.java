@@ -14,6 +14,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.answer.Pending;
 import io.bathra.error.BathraException;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
@@ -21,7 +22,6 @@ import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.query.Condition;
 import io.bathra.query.Ordering;
-import io.bathra.query.Pending;
 import io.bathra.query.Query;
 import io.bathra.query.Sql;
 import io.bathra.testing.OnEachDatabase;
@@ -95,20 +95,20 @@ class UnlawfulOverlayTest {
             Entity.of(Crate.class, Crate::new).column(Crate::code, length(20)));
 
     private static final List<Condition<Crate>> CONDITIONS = List.of(
-            the(Crate::code).isMissing(),
-            the(Crate::code).isPresent(),
+            the(Crate::code).isNull(),
+            the(Crate::code).isNotNull(),
             the(Crate::code).in("a", "b", "z"),
             number(Crate::kilos).above(3),
             number(Crate::kilos).orElse(0).atMost(4),
-            the(Crate::box, Box::id).isMissing(),
-            text(Crate::box, Box::name).isMissing(),
+            the(Crate::box, Box::id).isNull(),
+            text(Crate::box, Box::name).isNull(),
             text(Crate::box, Box::name).is("one"),
             text(Crate::box, Box::name).isNot("two"));
 
     private static final List<Condition<Box>> OF_BOXES = List.of(
             any(Box::crates),
             no(Box::crates),
-            any(Box::crates, the(Crate::code).isMissing()),
+            any(Box::crates, the(Crate::code).isNull()),
             no(Box::crates, number(Crate::kilos).above(3)));
 
     private final TestDatabase database;
@@ -226,7 +226,7 @@ class UnlawfulOverlayTest {
                                     ? text(Crate::box, Box::name).ascending()
                                     : text(Crate::box, Box::name).descending(),
                             the(Crate::code).descending(),
-                            number(Crate::kilos).ascending().missingLast());
+                            number(Crate::kilos).ascending().nullsLast());
                     assertThat(seen(work, conditions, orderings))
                             .as("%s", conditions)
                             .isEqualTo(seen(free, conditions, orderings));

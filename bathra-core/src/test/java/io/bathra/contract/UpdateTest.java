@@ -221,14 +221,14 @@ class UpdateTest {
             assertThat(one.lots).hasSize(4);
             assertThat(two.lots).hasSize(4);
             assertThat(work.from(Lot.class)
-                            .where(ofYard(1), the(Lot::most).isPresent())
+                            .where(ofYard(1), the(Lot::most).isNotNull())
                             .update(
                                     the(Lot::yard, Yard::id).to(2L),
-                                    the(Lot::most).toMissing()))
+                                    the(Lot::most).toNull()))
                     .isEqualTo(3);
             assertThat(one.lots).extracting(Lot::code).containsExactly("1-4");
             assertThat(two.lots).hasSize(7).allMatch(lot -> lot.yard.get() == two);
-            assertThat(work.from(Lot.class).where(the(Lot::most).isMissing()).count())
+            assertThat(work.from(Lot.class).where(the(Lot::most).isNull()).count())
                     .isEqualTo(6);
             assertThat(work.from(Lot.class)
                             .where(ofYard(9))
@@ -260,7 +260,7 @@ class UpdateTest {
                     .hasMessageContaining("is 20 long, but the column keeps 12");
             assertThatThrownBy(() -> lots.update(the(Lot::price).to(new BigDecimal("0.001"))))
                     .hasMessageContaining("does not fit into digits(12, 2)");
-            assertThatThrownBy(() -> lots.update(the(Lot::code).toMissing())).hasMessageContaining("is required");
+            assertThatThrownBy(() -> lots.update(the(Lot::code).toNull())).hasMessageContaining("is required");
             assertThatThrownBy(() -> lots.update(the(Lot::id).to(7L))).hasMessageContaining("is the key");
             assertThatThrownBy(() -> lots.update(the(Lot::revision).to(7))).hasMessageContaining("versions");
             assertThatThrownBy(() -> lots.update(number(Lot::kilos).plus(1).to(7)))
@@ -276,7 +276,7 @@ class UpdateTest {
                     .hasMessageContaining("more than conditions, which update(...) cannot heed");
             assertThatThrownBy(() -> lots.update()).hasMessageContaining("nothing to change");
             String none = null;
-            assertThatThrownBy(() -> the(Lot::code).to(none)).hasMessageContaining("toMissing()");
+            assertThatThrownBy(() -> the(Lot::code).to(none)).hasMessageContaining("toNull()");
             assertThat(work.trace().statements()).isEmpty();
         }
     }
@@ -318,7 +318,7 @@ class UpdateTest {
         return switch (random.nextInt(5)) {
             case 0 -> ofYard(1 + random.nextInt(3));
             case 1 -> the(Lot::kilos).below(random.nextInt(400));
-            case 2 -> the(Lot::most).isMissing();
+            case 2 -> the(Lot::most).isNull();
             case 3 -> the(Lot::mark).in(List.of(Mark.values()[random.nextInt(3)]));
             default -> text(Lot::code).endsWith("-" + (1 + random.nextInt(4)));
         };
@@ -330,7 +330,7 @@ class UpdateTest {
             case 1 ->
                 random.nextBoolean()
                         ? the(Lot::most).to(the(Lot::kilos))
-                        : the(Lot::most).toMissing();
+                        : the(Lot::most).toNull();
             case 2 -> the(Lot::mark).to(Mark.values()[random.nextInt(3)]);
             case 3 -> number(Lot::price).to(number(Lot::price).plus(new BigDecimal("0.25")));
             default -> the(Lot::yard, Yard::id).to(1L + random.nextInt(3));

@@ -9,7 +9,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
-import io.bathra.model.Converter;
+import io.bathra.attr.Converter;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;

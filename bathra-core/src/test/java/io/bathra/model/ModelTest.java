@@ -9,6 +9,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import io.bathra.attr.Attr;
+import io.bathra.attr.Naming;
 import io.bathra.error.BathraException;
 import io.bathra.error.ModelException;
 import io.bathra.harbour.Berth;
@@ -16,6 +17,11 @@ import io.bathra.harbour.Harbour;
 import io.bathra.harbour.Vessel;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.KeySource;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
 import java.lang.invoke.MethodHandles;
 import java.util.List;
 import java.util.Locale;
@@ -26,7 +32,7 @@ import org.junit.jupiter.api.Test;
 class ModelTest {
     @Test
     void conventionKnowsNamesTypesAndKeys() {
-        ModelEntity<Vessel> vessel = Harbour.MODEL.entity(Vessel.class);
+        ModelEntity<Vessel> vessel = Mapping.of(Harbour.MODEL).entity(Vessel.class);
         assertThat(vessel.table()).isEqualTo("vessel");
         assertThat(vessel.columns())
                 .extracting(StoredColumn::name)
@@ -35,7 +41,7 @@ class ModelTest {
                 .as("of the generic superclass")
                 .isEqualTo(ColumnType.Kind.LONG);
         assertThat(vessel.keySource()).isEqualTo(KeySource.GENERATED);
-        assertThat(Harbour.MODEL.entity(Berth.class).drawnKeyOf(new Berth("N1")))
+        assertThat(Mapping.of(Harbour.MODEL).entity(Berth.class).drawnKeyOf(new Berth("N1")))
                 .as("0 is no key")
                 .isNull();
         assertThat(vessel.links()).singleElement().satisfies(link -> {
@@ -76,9 +82,9 @@ class ModelTest {
                 Harbour.BERTH,
                 Harbour.PORT_CALL,
                 Harbour.MOVEMENT);
-        assertThat(model.entities()).extracting(ModelEntity::table).startsWith("T_OPERATOR", "ships", "T_BERTH");
+        assertThat(model.entities()).extracting(EntityOutline::table).startsWith("T_OPERATOR", "ships", "T_BERTH");
         assertThat(model.entity(Vessel.class).columns())
-                .extracting(StoredColumn::name)
+                .extracting(EntityOutline.Column::name)
                 .containsExactly("T_ID", "T_IMO", "T_NAME", "T_LENGTHMETRES", "T_OPERATORID");
         assertThatThrownBy(() -> Model.of("long", name -> name + "_".repeat(60), Harbour.OPERATOR, Harbour.VESSEL))
                 .hasMessageContaining("Operator: its table 'Operator____")
@@ -206,7 +212,8 @@ class ModelTest {
     @Test
     void aLookupOpensWhatTheModuleDoesNot() {
         Model model = Model.of("lookup", MethodHandles.lookup(), Entity.of(NotThere.class, NotThere::new));
-        assertThat(model.entity(NotThere.class).drawnKeyOf(new NotThere())).isNull();
+        assertThat(Mapping.of(model).entity(NotThere.class).drawnKeyOf(new NotThere()))
+                .isNull();
         assertThatThrownBy(() ->
                         Model.of("lookup", MethodHandles.publicLookup(), Entity.of(NotThere.class, NotThere::new)))
                 .hasMessageContaining("NotThere.id: cannot be reached: the lookup given to Model.of")

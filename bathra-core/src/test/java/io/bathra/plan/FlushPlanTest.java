@@ -3,6 +3,7 @@ package io.bathra.plan;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.bathra.FlushPlan;
 import io.bathra.error.BathraException;
 import io.bathra.error.UnorderableChangesException;
 import io.bathra.harbour.Berth;
@@ -12,6 +13,7 @@ import io.bathra.harbour.Operator;
 import io.bathra.harbour.PortCall;
 import io.bathra.harbour.Vessel;
 import io.bathra.link.Link;
+import io.bathra.mapping.Mapping;
 import io.bathra.model.Declare;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
@@ -30,7 +32,7 @@ import org.junit.jupiter.api.Test;
 /** Plans made of objects alone: no database, no store. */
 class FlushPlanTest {
     private static List<String> steps(FlushPlan plan) {
-        return plan.steps().stream().map(Step::toString).toList();
+        return plan.steps().stream().map(FlushPlan.Step::toString).toList();
     }
 
     @Test
@@ -134,7 +136,7 @@ class FlushPlanTest {
         key.spareOf().set(lock);
         FlushPlan plan = FlushPlan.ofNew(model, lock);
         assertThat(steps(plan)).containsExactly("insert key (1 row)", "insert lock (1 row)", "update key (1 row)");
-        assertThat(plan.steps().get(2).columns()).extracting(Object::toString).containsExactly("Key.spareOf");
+        assertThat(plan.steps().get(2).columns()).containsExactly("spareOf");
     }
 
     @Test
@@ -161,7 +163,7 @@ class FlushPlanTest {
         }
         List<Berth> shuffled = new ArrayList<>(berths);
         Collections.shuffle(shuffled, random);
-        FlushPlan plan = FlushPlan.ofNew(Harbour.MODEL, shuffled.toArray());
+        Plan plan = Plan.ofNew(Mapping.of(Harbour.MODEL), shuffled.toArray());
         assertThat(plan.steps()).hasSize(1);
         Map<Object, Integer> place = new HashMap<>();
         plan.steps().get(0).changes().forEach(change -> place.put(change.entry().object(), place.size()));

@@ -12,6 +12,8 @@ import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.Store;
+import io.bathra.answer.Mark;
+import io.bathra.answer.Page;
 import io.bathra.examples.harbour.CallStatus;
 import io.bathra.examples.harbour.Certificate;
 import io.bathra.examples.harbour.CertificateKind;
@@ -23,8 +25,6 @@ import io.bathra.examples.harbour.Pilot;
 import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
-import io.bathra.query.Mark;
-import io.bathra.query.Page;
 import io.bathra.query.Query;
 import java.math.BigDecimal;
 import java.time.LocalDate;
@@ -93,7 +93,7 @@ public final class Asking {
 
                 Query<Vessel> byName = work.from(Vessel.class)
                         .orderBy(
-                                the(Vessel::built).descending().missingLast(),
+                                the(Vessel::built).descending().nullsLast(),
                                 the(Vessel::name).ascending());
                 Page<Vessel> first = byName.page(25, null);
                 String link = first.next().map(Mark::toString).orElse(""); // goes into a page's link, and comes back
@@ -108,7 +108,7 @@ public final class Asking {
                         + " licences beside their pilots");
 
                 try (Stream<PortCall> calls =
-                        work.from(PortCall.class).where(the(PortCall::remark).isPresent()).stream()) {
+                        work.from(PortCall.class).where(the(PortCall::remark).isNotNull()).stream()) {
                     System.out.println(
                             calls.mapToInt(call -> call.number().length()).max().orElse(0)
                                     + " characters in the longest number of a call with a remark");

@@ -1,22 +1,22 @@
 package io.bathra.examples;
 
+import static io.bathra.attr.DeleteRule.CASCADE;
 import static io.bathra.model.Declare.enforcedBy;
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.name;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.sequence;
-import static io.bathra.model.DeleteRule.CASCADE;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.Store;
+import io.bathra.attr.Converter;
+import io.bathra.attr.Enforcer;
+import io.bathra.attr.Naming;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
-import io.bathra.model.Converter;
-import io.bathra.model.Enforcer;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.model.Naming;
 import java.lang.invoke.MethodHandles;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;

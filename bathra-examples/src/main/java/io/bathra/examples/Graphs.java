@@ -6,6 +6,7 @@ import static io.bathra.query.Ask.the;
 
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.answer.Pending;
 import io.bathra.examples.harbour.CallStatus;
 import io.bathra.examples.harbour.Harbour;
 import io.bathra.examples.harbour.Movement;
@@ -14,7 +15,6 @@ import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
 import io.bathra.query.Excerpt;
-import io.bathra.query.Pending;
 import java.time.LocalDateTime;
 import java.util.List;
 
@@ -90,7 +90,7 @@ public final class Graphs {
         long changed = work.from(PortCall.class)
                 .where(
                         the(PortCall::status).is(CallStatus.EXPECTED),
-                        the(PortCall::remark).isMissing())
+                        the(PortCall::remark).isNull())
                 .update(the(PortCall::remark).to("to be confirmed"));
         long here = calls.stream()
                 .filter(call -> "to be confirmed".equals(call.remark()))

@@ -5,13 +5,13 @@ import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.Store;
+import io.bathra.answer.Pending;
 import io.bathra.examples.harbour.Berth;
 import io.bathra.examples.harbour.CallStatus;
 import io.bathra.examples.harbour.Harbour;
 import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
-import io.bathra.query.Pending;
 import java.time.LocalDateTime;
 import java.util.List;
 

@@ -1,10 +1,10 @@
 package com.example.fleet;
 
+import static io.bathra.attr.DeleteRule.CASCADE;
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.unique;
-import static io.bathra.model.DeleteRule.CASCADE;
 import static io.bathra.query.Ask.number;
 
 import io.bathra.model.Entity;

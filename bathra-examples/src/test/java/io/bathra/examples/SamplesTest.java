@@ -74,7 +74,7 @@ class SamplesTest {
                 .contains("400 calls of 22 operators in 4 statements")
                 .contains("311 calls with a shift")
                 .contains("20 times, 20 rows")
-                .contains("mend: findAll(Vessel.class, keys)")
+                .contains("fix: findAll(Vessel.class, keys)")
                 .contains("the pending call is found: true")
                 .contains("5 rows changed, 5 objects followed");
     }
@@ -164,7 +164,7 @@ class SamplesTest {
                 .containsPattern("Vessel +0 +2 +0")
                 .contains("9 rows by one statement", "Nordlicht II\n");
         assertThat(output(() -> Diagnosing.main(new String[0])))
-                .contains("28 rows for read PortCall.vessel for 35", "mend: read the owners by one query")
+                .contains("28 rows for read PortCall.vessel for 35", "fix: read the owners by one query")
                 .contains(
                         "at most 1 statement was expected, but 4 were executed",
                         "must be unique, but Vessel 1 is stored with it")

@@ -1,5 +1,6 @@
 package io.bathra.cli.diagram;
 
+import io.bathra.attr.Enforcer;
 import io.bathra.cli.diagram.Diagram.Box;
 import io.bathra.cli.diagram.Diagram.End;
 import io.bathra.cli.diagram.Diagram.Kind;
@@ -8,20 +9,20 @@ import io.bathra.cli.diagram.Diagram.Point;
 import io.bathra.cli.diagram.Diagram.Rect;
 import io.bathra.cli.diagram.Diagram.Row;
 import io.bathra.cli.diagram.Diagram.Rule;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.Enforcer;
-import io.bathra.model.LinkAttribute;
+import io.bathra.model.EntityOutline;
+import io.bathra.model.EntityOutline.Column;
+import io.bathra.model.EntityOutline.LinkTo;
 import io.bathra.model.Model;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.StoredColumn;
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.eclipse.elk.alg.layered.options.LayeredMetaDataProvider;
 import org.eclipse.elk.alg.layered.options.LayeredOptions;
@@ -56,8 +57,9 @@ final class DiagramLayout {
 
     private final Model model;
     private final ElkNode root = ElkGraphUtil.createGraph();
-    private final Map<ModelEntity<?>, ElkNode> nodes = new LinkedHashMap<>();
-    private final Map<ModelEntity<?>, List<Row>> rows = new LinkedHashMap<>();
+    private final Map<String, EntityOutline> byName = new HashMap<>();
+    private final Map<EntityOutline, ElkNode> nodes = new LinkedHashMap<>();
+    private final Map<EntityOutline, List<Row>> rows = new LinkedHashMap<>();
     private final List<Wire> wires = new ArrayList<>();
 
     /** A line before it has its place. */
@@ -84,15 +86,16 @@ final class DiagramLayout {
         root.setProperty(LayeredOptions.SPACING_NODE_NODE_BETWEEN_LAYERS, 48.0);
         root.setProperty(LayeredOptions.SPACING_EDGE_NODE_BETWEEN_LAYERS, 26.0);
         root.setProperty(LayeredOptions.SPACING_EDGE_EDGE_BETWEEN_LAYERS, 14.0);
-        List<ModelEntity<?>> pivots = new ArrayList<>();
-        for (ModelEntity<?> entity : model.tables()) {
-            if (entity.kind() == ModelEntity.Kind.PIVOT) {
+        List<EntityOutline> pivots = new ArrayList<>();
+        for (EntityOutline entity : model.tables()) {
+            byName.put(entity.name(), entity);
+            if (entity.kind() == EntityOutline.Kind.PIVOT) {
                 pivots.add(entity);
             } else {
                 node(entity);
             }
         }
-        nodes.keySet().forEach(entity -> entity.links().forEach(this::wire));
+        nodes.keySet().forEach(entity -> entity.links().forEach(link -> wire(entity, link)));
         pivots.forEach(this::wire);
         new RecursiveGraphLayoutEngine().layout(root, new BasicProgressMonitor());
         return new Diagram(
@@ -103,7 +106,7 @@ final class DiagramLayout {
                 wires.stream().map(DiagramLayout::line).toList());
     }
 
-    private void node(ModelEntity<?> entity) {
+    private void node(EntityOutline entity) {
         List<Row> own = rows(entity);
         double width = Math.max(Typeface.width(entity.name(), TITLE), Typeface.width(entity.table(), SMALL));
         for (Row row : own) {
@@ -116,55 +119,54 @@ final class DiagramLayout {
         rows.put(entity, own);
     }
 
-    private static List<Row> rows(ModelEntity<?> entity) {
+    private static List<Row> rows(EntityOutline entity) {
         List<Row> rows = new ArrayList<>();
-        for (StoredAttribute attribute : entity.stored()) {
-            if (attribute instanceof ColumnAttribute) {
-                for (StoredColumn column : attribute.columns()) {
-                    rows.add(new Row(column.label(), words(entity, attribute, column), attribute.isKey()));
-                }
-            } else if (attribute.isKey()) {
-                rows.add(new Row(attribute.name(), "link", true));
+        Set<String> keyLinks = new HashSet<>();
+        for (Column column : entity.columns()) {
+            boolean link = entity.link(column.attribute()).isPresent();
+            if (!link) {
+                rows.add(new Row(column.label(), words(entity, column), column.key()));
+            } else if (column.key() && keyLinks.add(column.attribute())) {
+                rows.add(new Row(column.attribute(), "link", true));
             }
         }
         return rows;
     }
 
-    private static String words(ModelEntity<?> entity, StoredAttribute attribute, StoredColumn column) {
-        boolean unique = !attribute.isKey()
-                && entity.uniqueKeys().stream().anyMatch(key -> key.attributes().equals(List.of(attribute)));
-        return column.type().words() + (unique ? ", unique" : "") + (column.wanted() ? "" : ", or none");
+    private static String words(EntityOutline entity, Column column) {
+        boolean unique = !column.key() && entity.unique().contains(List.of(column.attribute()));
+        return column.type() + (unique ? ", unique" : "") + (column.wanted() ? "" : ", or none");
     }
 
-    private void wire(LinkAttribute link) {
-        boolean alone = link.entity().uniqueKeys().stream()
-                .anyMatch(key -> key.attributes().equals(List.of(link)));
+    private EntityOutline named(String entity) {
+        return Objects.requireNonNull(byName.get(entity));
+    }
+
+    private void wire(EntityOutline from, LinkTo link) {
+        boolean alone =
+                from.unique().contains(List.of(link.attribute())) || from.key().equals(List.of(link.attribute()));
         String rule = link.onDelete().name().toLowerCase(Locale.ROOT).replace('_', ' ');
-        String label = link.name() + ": " + rule + (link.enforcer() == Enforcer.UNIT ? " by the unit" : "");
-        boolean parts = model.entities().stream()
-                .flatMap(entity -> entity.parts().stream())
-                .anyMatch(attribute -> attribute.parts().owner() == link);
+        String label = link.attribute() + ": " + rule + (link.enforcedBy() == Enforcer.UNIT ? " by the unit" : "");
         wire(
-                link.target(),
-                link.entity(),
+                named(link.target()),
+                from,
                 link.required() ? End.ONE : End.ONE_OR_NONE,
                 alone ? End.ONE_OR_NONE : End.MANY,
                 Rule.valueOf(link.onDelete().name()),
-                parts ? "parts: cascade" : label);
+                link.owner() ? "parts: cascade" : label);
     }
 
-    private void wire(ModelEntity<?> pivot) {
-        var behind = Objects.requireNonNull(pivot.pivot());
+    private void wire(EntityOutline pivot) {
         wire(
-                behind.near().target(),
-                behind.far().target(),
+                named(pivot.links().get(0).target()),
+                named(pivot.links().get(1).target()),
                 End.MANY,
                 End.MANY,
                 Rule.PIVOT,
                 pivot.name().substring(pivot.name().indexOf('.') + 1) + ": pivot " + pivot.table());
     }
 
-    private void wire(ModelEntity<?> from, ModelEntity<?> to, End fromEnd, End toEnd, Rule rule, String label) {
+    private void wire(EntityOutline from, EntityOutline to, End fromEnd, End toEnd, Rule rule, String label) {
         ElkEdge edge = ElkGraphUtil.createSimpleEdge(
                 Objects.requireNonNull(nodes.get(from)), Objects.requireNonNull(nodes.get(to)));
         ElkLabel words = ElkGraphUtil.createLabel(label, edge);
@@ -173,9 +175,13 @@ final class DiagramLayout {
         wires.add(new Wire(edge, fromEnd, toEnd, rule, label));
     }
 
-    private Box box(ModelEntity<?> entity) {
+    private Box box(EntityOutline entity) {
         ElkNode node = Objects.requireNonNull(nodes.get(entity));
-        Kind kind = entity.isView() ? Kind.VIEW : entity.kind() == ModelEntity.Kind.PARTS ? Kind.PARTS : Kind.ENTITY;
+        Kind kind = switch (entity.kind()) {
+            case VIEW -> Kind.VIEW;
+            case PARTS -> Kind.PARTS;
+            case ENTITY, PIVOT -> Kind.ENTITY;
+        };
         return new Box(
                 kind,
                 new Rect(node.getX(), node.getY(), node.getWidth(), node.getHeight()),

@@ -1,14 +1,12 @@
 package io.bathra.cli.load;
 
 import io.bathra.error.BathraException;
-import io.bathra.model.ColumnAttribute;
-import io.bathra.model.LinkAttribute;
-import io.bathra.model.ModelEntity;
-import io.bathra.model.PivotAttribute;
-import io.bathra.model.StoredAttribute;
-import io.bathra.model.UniqueKey;
+import io.bathra.model.EntityOutline;
+import io.bathra.model.EntityOutline.LinkTo;
+import io.bathra.model.Model;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -27,19 +25,18 @@ final class Columns {
 
     private final List<@Nullable String> names; // null for columns that mean nothing
     private final List<PairColumn> pairs;
-    private final ModelEntity<?> entity;
+    private final EntityOutline entity;
 
     /**
      * A column with lists of elements.
      *
      * @param index its place in the file
-     * @param pivot the association
+     * @param pivot the attribute of the association
      * @param by the attribute that tells an element; null for its key
      */
-    record PairColumn(
-            int index, PivotAttribute pivot, @Nullable String by) {}
+    record PairColumn(int index, String pivot, @Nullable String by) {}
 
-    private Columns(ModelEntity<?> entity, List<@Nullable String> names, List<PairColumn> pairs) {
+    private Columns(EntityOutline entity, List<@Nullable String> names, List<PairColumn> pairs) {
         this.entity = entity;
         this.names = names;
         this.pairs = List.copyOf(pairs);
@@ -52,7 +49,8 @@ final class Columns {
      * @param skipped columns that mean nothing
      * @throws BathraException when a column means nothing to the entity
      */
-    static Columns of(ModelEntity<?> entity, List<String> header, Map<String, String> renamed, Set<String> skipped) {
+    static Columns of(
+            Model model, EntityOutline entity, List<String> header, Map<String, String> renamed, Set<String> skipped) {
         for (String given : renamed.keySet()) {
             refuseUnknown(header, given, "--map");
         }
@@ -70,7 +68,7 @@ final class Columns {
             String meant = renamed.getOrDefault(column, column);
             Optional<PairColumn> pair = pair(entity, i, meant);
             pair.ifPresent(pairs::add);
-            names.add(pair.isPresent() ? null : name(entity, column, meant));
+            names.add(pair.isPresent() ? null : name(model, entity, column, meant));
         }
         return new Columns(entity, names, pairs);
     }
@@ -81,69 +79,70 @@ final class Columns {
         }
     }
 
-    private static Optional<PairColumn> pair(ModelEntity<?> entity, int index, String name) {
+    private static Optional<PairColumn> pair(EntityOutline entity, int index, String name) {
         int dot = name.indexOf('.');
         String first = dot < 0 ? name : name.substring(0, dot);
         return entity.pivots().stream()
-                .filter(pivot -> pivot.name().equals(first))
+                .filter(pivot -> pivot.attribute().equals(first))
                 .findFirst()
-                .map(pivot -> new PairColumn(index, pivot, dot < 0 ? null : name.substring(dot + 1)));
+                .map(pivot -> new PairColumn(index, pivot.attribute(), dot < 0 ? null : name.substring(dot + 1)));
     }
 
-    private static String name(ModelEntity<?> entity, String column, String meant) {
+    private static String name(Model model, EntityOutline entity, String column, String meant) {
         String snake = meant.strip().replaceAll("[ -]+", "_").toLowerCase(Locale.ROOT);
         for (String name : List.of(meant, camel(snake), snake)) {
-            if (isKnown(entity, name)) {
+            if (isKnown(model, entity, name)) {
                 return name;
             }
         }
-        List<String> possible = new ArrayList<>();
-        entity.stored().forEach(attribute -> {
-            if (attribute instanceof LinkAttribute link) {
-                possible.addAll(naturals(link));
-            } else {
-                attribute.columns().forEach(one -> possible.add(one.label()));
-            }
-        });
-        entity.pivots().forEach(pivot -> uniques(pivot.target()).forEach(by -> possible.add(pivot.name() + "." + by)));
+        Set<String> possible = new LinkedHashSet<>();
+        for (EntityOutline.Column one : entity.columns()) {
+            entity.link(one.attribute())
+                    .ifPresentOrElse(link -> possible.addAll(naturals(model, link)), () -> possible.add(one.label()));
+        }
+        entity.pivots()
+                .forEach(pivot -> target(model, pivot.target())
+                        .tellingAlone()
+                        .forEach(by -> possible.add(pivot.attribute() + "." + by)));
         throw new BathraException("the column '" + column + "' means nothing to " + entity.name()
-                + (entity.parts().stream().anyMatch(parts -> parts.name().equals(meant))
+                + (entity.parts().stream().anyMatch(parts -> parts.attribute().equals(meant))
                         ? ": its parts are stored with an entity in a unit of work"
                         : "; it has " + String.join(", ", possible) + "; say what is meant by --map '" + column
                                 + "=...', or --skip it"));
     }
 
-    private static boolean isKnown(ModelEntity<?> entity, String name) {
+    private static boolean isKnown(Model model, EntityOutline entity, String name) {
         int dot = name.indexOf('.');
         if (dot > 0) {
-            String first = name.substring(0, dot);
-            return entity.attributeIfAny(first).isPresent();
+            return isAttribute(entity, name.substring(0, dot));
         }
-        return entity.attributeIfAny(name)
-                        .filter(attribute -> attribute instanceof ColumnAttribute || attribute instanceof LinkAttribute)
-                        .isPresent()
-                || entity.columns().stream().anyMatch(column -> column.name().equalsIgnoreCase(name))
+        return entity.columns().stream()
+                        .anyMatch(column ->
+                                column.attribute().equals(name) || column.name().equalsIgnoreCase(name))
                 || entity.links().stream()
-                        .anyMatch(link -> naturals(link).stream()
+                        .anyMatch(link -> naturals(model, link).stream()
                                 .anyMatch(natural ->
                                         camel(natural.replace('.', '_')).equals(name)));
     }
 
-    private static List<String> naturals(LinkAttribute link) {
-        return uniques(link.target()).stream().map(by -> link.name() + "." + by).toList();
+    private static boolean isAttribute(EntityOutline entity, String name) {
+        return entity.columns().stream().anyMatch(column -> column.attribute().equals(name))
+                || entity.toManys().stream().anyMatch(many -> many.attribute().equals(name))
+                || entity.pivots().stream().anyMatch(pivot -> pivot.attribute().equals(name))
+                || entity.parts().stream().anyMatch(parts -> parts.attribute().equals(name));
     }
 
-    /** What tells a row of an entity by itself, the key last. */
-    private static List<String> uniques(ModelEntity<?> entity) {
-        List<String> uniques = new ArrayList<>();
-        for (UniqueKey key : entity.uniqueKeys()) {
-            if (key.attributes().size() == 1) {
-                uniques.add(
-                        key.primary() ? uniques.size() : 0,
-                        key.attributes().get(0).name());
-            }
-        }
-        return uniques;
+    private static List<String> naturals(Model model, LinkTo link) {
+        return target(model, link.target()).tellingAlone().stream()
+                .map(by -> link.attribute() + "." + by)
+                .toList();
+    }
+
+    private static EntityOutline target(Model model, String entity) {
+        return model.entities().stream()
+                .filter(one -> one.name().equals(entity))
+                .findFirst()
+                .orElseThrow();
     }
 
     private static String camel(String name) {
@@ -189,12 +188,10 @@ final class Columns {
     }
 
     private boolean isColumnOf(String name, String attribute) {
-        return entity.attributeIfAny(attribute)
-                .filter(StoredAttribute.class::isInstance)
-                .map(StoredAttribute.class::cast)
-                .filter(stored -> stored.columns().size() == 1)
-                .filter(stored -> stored.columns().get(0).name().equalsIgnoreCase(name))
-                .isPresent();
+        List<EntityOutline.Column> columns = entity.columns().stream()
+                .filter(column -> column.attribute().equals(attribute))
+                .toList();
+        return columns.size() == 1 && columns.get(0).name().equalsIgnoreCase(name);
     }
 
     /**
@@ -207,12 +204,12 @@ final class Columns {
         if (preferred.size() == 1 && index(preferred.get(0)) >= 0) {
             return preferred.get(0);
         }
-        return uniques(entity).stream()
+        return entity.tellingAlone().stream()
                 .filter(name -> index(name) >= 0)
                 .findFirst()
                 .orElseThrow(() -> new BathraException("the lists in "
-                        + pairs.stream().map(pair -> pair.pivot().name()).collect(Collectors.joining(", "))
+                        + pairs.stream().map(PairColumn::pivot).collect(Collectors.joining(", "))
                         + " need a column that tells the " + entity.name() + " by itself: one of "
-                        + uniques(entity)));
+                        + entity.tellingAlone()));
     }
 }

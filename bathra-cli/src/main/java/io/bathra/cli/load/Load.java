@@ -13,7 +13,7 @@ import io.bathra.bulk.Rejection;
 import io.bathra.cli.load.Columns.PairColumn;
 import io.bathra.cli.load.LineFile.Line;
 import io.bathra.error.BathraException;
-import io.bathra.model.ModelEntity;
+import io.bathra.model.EntityOutline;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -35,7 +35,7 @@ public final class Load {
     private static final int PORTION = 10_000;
 
     /** What becomes of a line whose row is there. */
-    public enum Way {
+    public enum Mode {
         /** It is rejected. */
         INSERT,
         /** It is skipped. */
@@ -54,7 +54,7 @@ public final class Load {
      * @param rejects where rejected lines go
      */
     public record Order(
-            Way way,
+            Mode mode,
             List<String> on,
             Map<String, String> renamed,
             Set<String> skipped,
@@ -70,7 +70,7 @@ public final class Load {
     }
 
     private final Store store;
-    private final ModelEntity<?> entity;
+    private final EntityOutline entity;
     private final Order order;
     private final Watcher watcher;
     private final Sum sum = new Sum();
@@ -87,7 +87,7 @@ public final class Load {
         private final Set<String> paths = new LinkedHashSet<>();
     }
 
-    public Load(Store store, ModelEntity<?> entity, Order order, Watcher watcher) {
+    public Load(Store store, EntityOutline entity, Order order, Watcher watcher) {
         this.store = store;
         this.entity = entity;
         this.order = order;
@@ -101,7 +101,7 @@ public final class Load {
      */
     public LoadResult run(LineFile file) {
         long start = System.nanoTime();
-        Columns columns = Columns.of(entity, file.header(), order.renamed(), order.skipped());
+        Columns columns = Columns.of(store.model(), entity, file.header(), order.renamed(), order.skipped());
         String owner = columns.pairs().isEmpty() ? null : columns.owner(order.on());
         Path rejectFile = null;
         try (RejectFile rejects = new RejectFile(order.rejects(), file.header(), order.separator());
@@ -218,7 +218,7 @@ public final class Load {
             List<Map<String, @Nullable String>> all =
                     whole.stream().map(line -> columns.row(line.values())).toList();
             On<E> on = order.on().isEmpty() ? null : On.named(order.on());
-            return switch (order.way()) {
+            return switch (order.mode()) {
                 case INSERT -> rows.insert(all);
                 case MISSING -> rows.insertMissing(all, on);
                 case UPSERT -> {
@@ -261,7 +261,7 @@ public final class Load {
                             lines.get((int) rejection.row() - 1),
                             header.get(column.index()),
                             "'" + rejection.value() + "' " + rejection.reason()))
-                    .pairs(column.pivot().name())
+                    .pairs(column.pivot())
                     .texts();
             bulk = bulk.owners(On.named(List.of(String.valueOf(owner))));
             bulk = column.by() == null ? bulk : bulk.others(On.named(List.of(column.by())));

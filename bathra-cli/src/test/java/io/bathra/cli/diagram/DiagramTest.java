@@ -6,6 +6,7 @@ import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.table;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.bathra.attr.DeleteRule;
 import io.bathra.cli.diagram.Diagram.Box;
 import io.bathra.cli.diagram.Diagram.Line;
 import io.bathra.cli.diagram.Diagram.Point;
@@ -14,7 +15,6 @@ import io.bathra.cli.diagram.Diagram.Row;
 import io.bathra.examples.harbour.Harbour;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
-import io.bathra.model.DeleteRule;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import java.awt.image.BufferedImage;

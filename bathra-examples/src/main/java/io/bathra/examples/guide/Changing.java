@@ -46,7 +46,7 @@ public final class Changing {
 
             store.run(work -> {
                 work.call(inner -> inner.from(Vessel.class)
-                        .where(number(Vessel::built).isMissing())
+                        .where(number(Vessel::built).isNull())
                         .update(number(Vessel::built).to(1990))); // work within work, taken back alone when it fails
                 Vessel vessel = work.require(Vessel.class, 7L);
                 vessel.rename("never to be");

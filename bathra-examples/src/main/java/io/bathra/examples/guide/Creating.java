@@ -4,7 +4,7 @@ import io.bathra.DatabaseProduct;
 import io.bathra.SchemaReport;
 import io.bathra.Store;
 import io.bathra.examples.harbour.Harbour;
-import io.bathra.schema.Difference;
+import io.bathra.model.Difference;
 import java.util.List;
 
 /** Tables printed, created, compared. */

@@ -1,5 +1,7 @@
 package io.bathra.examples.harbour;
 
+import static io.bathra.attr.DeleteRule.CASCADE;
+import static io.bathra.attr.DeleteRule.SET_NULL;
 import static io.bathra.model.Declare.digits;
 import static io.bathra.model.Declare.generated;
 import static io.bathra.model.Declare.length;
@@ -11,8 +13,6 @@ import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.table;
 import static io.bathra.model.Declare.unique;
 import static io.bathra.model.Declare.within;
-import static io.bathra.model.DeleteRule.CASCADE;
-import static io.bathra.model.DeleteRule.SET_NULL;
 import static io.bathra.query.Ask.number;
 import static io.bathra.query.Ask.the;
 

@@ -1,0 +1,145 @@
+package io.bathra.flush;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.CommitUnknownException;
+import io.bathra.error.ConnectionLostException;
+import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ColumnType;
+import io.bathra.schema.Schema;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.SqlText;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Queue;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/**
+ * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a table;
+ * whoever wants to know puts the same token there himself. While the transaction is undecided he has to wait for it, then
+ * either his token is a duplicate, and the work was done, or it is not, and the work can never be.
+ */
+public final class CommitTokens {
+    private static final String CAUSE = "commit token";
+
+    /** So many tokens that have served are deleted at once. */
+    private static final int SWEPT_AT_ONCE = 100;
+
+    /** How often the database is asked, since the connection may be lost again. */
+    private static final Attempts INQUIRY = new Attempts(10);
+
+    private static final ColumnType TEXT = ColumnType.text(36);
+
+    private final Queue<String> served = new ConcurrentLinkedQueue<>();
+    private final AtomicInteger servedCount = new AtomicInteger();
+
+    /**
+     * Commits. Where the work may be done again, a lost connection is told from a lost reply.
+     *
+     * @throws ConnectionLostException when the work was not committed, for sure
+     * @throws CommitUnknownException when nobody knows
+     */
+    public void commit(Environment environment, Transaction transaction, boolean retrying) {
+        if (!retrying
+                || !transaction.hasWritten()
+                || transaction.isJoined()
+                || environment.model().commitTokens() == null) {
+            transaction.commit();
+            return;
+        }
+        String token = UUID.randomUUID().toString();
+        List<String> swept = sweep(environment, transaction);
+        try {
+            put(environment, transaction, token);
+            transaction.commit();
+        } catch (CommitUnknownException e) {
+            transaction.close(); // which makes the database decide, if it has not heard of the loss
+            leaveToSweep(swept); // deleting one twice does no harm
+            if (!wasCommitted(environment, token, e)) {
+                throw new ConnectionLostException(
+                        "the connection was lost during COMMIT, and nothing was committed; do the work again",
+                        "commit",
+                        e);
+            }
+        } catch (BathraException e) {
+            leaveToSweep(swept);
+            throw e;
+        }
+        leaveToSweep(List.of(token));
+    }
+
+    /** These tokens are to be deleted by a later unit. */
+    private void leaveToSweep(List<String> tokens) {
+        served.addAll(tokens);
+        servedCount.addAndGet(tokens.size());
+    }
+
+    private boolean wasCommitted(Environment environment, String token, CommitUnknownException unknown) {
+        try {
+            return INQUIRY.attempt(() -> {
+                try (Transaction inquiry = environment.transaction()) {
+                    put(environment, inquiry, token);
+                    return false;
+                } catch (UniqueViolation e) {
+                    return true;
+                }
+            });
+        } catch (BathraException e) {
+            unknown.addSuppressed(e);
+            throw unknown;
+        }
+    }
+
+    private static void put(Environment environment, Transaction transaction, String token) {
+        Dialect dialect = environment.dialect();
+        ColumnType instant = ColumnType.of(Instant.class).orElseThrow();
+        transaction.execute(
+                CAUSE,
+                new SqlText(
+                        "insert into " + table(environment) + " (" + dialect.quote(Schema.TOKEN) + ", "
+                                + dialect.quote(Schema.TOKEN_TIME) + ") values (?, ?)",
+                        List.of(
+                                new SqlText.Value(TEXT, token),
+                                new SqlText.Value(
+                                        instant,
+                                        instant.kept(environment.clock().instant())))));
+    }
+
+    /** Deletes tokens that have served, once there are enough; gives them back. */
+    private List<String> sweep(Environment environment, Transaction transaction) {
+        List<String> tokens = new ArrayList<>();
+        if (servedCount.get() < SWEPT_AT_ONCE) {
+            return tokens;
+        }
+        for (String token = served.poll();
+                token != null;
+                token = tokens.size() < SWEPT_AT_ONCE ? served.poll() : null) {
+            tokens.add(token);
+        }
+        servedCount.addAndGet(-tokens.size());
+        if (!tokens.isEmpty()) {
+            tokens.sort(null); // units that delete in the same order do not wait for one another in a ring
+            List<SqlText.Param> params = new ArrayList<>();
+            tokens.forEach(token -> params.add(new SqlText.Value(TEXT, token)));
+            transaction.execute(
+                    CAUSE,
+                    new SqlText(
+                            "delete from " + table(environment) + " where "
+                                    + environment.dialect().quote(Schema.TOKEN) + " in (?"
+                                    + ", ?".repeat(tokens.size() - 1)
+                                    + ")",
+                            params));
+        }
+        return tokens;
+    }
+
+    private static String table(Environment environment) {
+        return environment
+                .dialect()
+                .qualified(Objects.requireNonNull(environment.model().commitTokens()));
+    }
+}

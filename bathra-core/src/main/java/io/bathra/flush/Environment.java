@@ -1,0 +1,64 @@
+package io.bathra.flush;
+
+import io.bathra.jdbc.ConstraintCatalogue;
+import io.bathra.jdbc.Database;
+import io.bathra.jdbc.Recorder;
+import io.bathra.jdbc.Settings;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.Mapping;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.Queries;
+import java.time.Clock;
+import javax.sql.DataSource;
+
+/**
+ * What everything takes from its store. Made once by the store; the parts that change (blocks of keys, remembered statements, tokens
+ * to be swept) are safe to share between threads.
+ */
+public record Environment(
+        Mapping model,
+        DataSource source,
+        Database database,
+        ConstraintCatalogue constraints,
+        Queries queries,
+        Clock clock,
+        KeyBlocks keyBlocks,
+        TimeOrderedUuids uuids,
+        CommitTokens commitTokens) {
+    /** The environment of a model on a database, by the system's clock. */
+    public static Environment of(Mapping model, DataSource source, Database database) {
+        return new Environment(
+                model,
+                source,
+                database,
+                new ConstraintCatalogue(model),
+                new Queries(database.dialect()),
+                Clock.systemUTC(),
+                new KeyBlocks(),
+                new TimeOrderedUuids(),
+                new CommitTokens());
+    }
+
+    /** The same by another clock. */
+    public Environment withClock(Clock newClock) {
+        return new Environment(model, source, database, constraints, queries, newClock, keyBlocks, uuids, commitTokens);
+    }
+
+    public Dialect dialect() {
+        return database.dialect();
+    }
+
+    /** A transaction, which takes a connection when it needs one. */
+    public Transaction transaction(Recorder trace, Settings settings) {
+        return new Transaction(source, database, constraints, trace, settings);
+    }
+
+    /** A transaction of which nobody asks for a trace or anything particular. */
+    public Transaction transaction() {
+        return transaction(new Recorder(), Settings.PLAIN);
+    }
+
+    KeyDrawer keyDrawer(Transaction transaction, CharSequence cause) {
+        return new KeyDrawer(transaction, clock, keyBlocks, uuids, cause);
+    }
+}

@@ -1,0 +1,358 @@
+package io.bathra.flush;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.ConcurrentChangeException;
+import io.bathra.error.Conflict;
+import io.bathra.error.ForeignKeyViolation;
+import io.bathra.error.NoSuchRowException;
+import io.bathra.error.StatementException;
+import io.bathra.flush.Written.Counts;
+import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.PairWriter;
+import io.bathra.jdbc.RowWriter;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.plan.Cascade;
+import io.bathra.plan.Chain;
+import io.bathra.plan.Plan;
+import io.bathra.plan.Step;
+import io.bathra.read.Causes;
+import io.bathra.sql.AlongWriter;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.SqlText;
+import io.bathra.sql.StepText;
+import io.bathra.sql.WriteForm;
+import io.bathra.trace.Operation;
+import io.bathra.track.Change;
+import io.bathra.track.Change.Insert;
+import io.bathra.track.Change.Update;
+import io.bathra.track.Entry;
+import io.bathra.track.Entry.State;
+import io.bathra.track.EntryMap;
+import io.bathra.track.Settlement;
+import io.bathra.track.Tracker;
+import io.bathra.track.UndoLog;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Executes one plan: draws keys, writes the steps in order, and brings the objects in step at the very end. Until then
+ * no object is touched, so a flush that fails leaves them as they were.
+ */
+final class Flush {
+    private final Transaction transaction;
+    private final Dialect dialect;
+    private final Tracker tracker;
+    private final KeyDrawer keys;
+    private final Plan plan;
+    private final Keys keysFrom;
+
+    /** The steps whose inserts answer with the keys of their rows. */
+    private final Map<Step, AnsweredKeys> answering = new IdentityHashMap<>();
+
+    private final EntryMap<Object> drawnKeys = new EntryMap<>();
+    private final List<Runnable> settle = new ArrayList<>();
+    private final List<Map.Entry<ModelEntity<?>, Counts>> written = new ArrayList<>();
+
+    /** What has become of tracked objects by way of rows that nobody has seen. */
+    private final List<Settlement> left = new ArrayList<>();
+
+    /** The step that is being executed. */
+    private @Nullable Step running;
+
+    /** Where the keys of new rows come from. */
+    enum Keys {
+        /** They are drawn before the first insert, so that other rows of the flush can refer to them. */
+        DRAWN_BEFORE,
+        /** An insert whose rows no other refers to answers with their keys: one statement less, but rows go in by the slower way. */
+        FROM_INSERTS
+    }
+
+    Flush(Transaction transaction, Tracker tracker, KeyDrawer keys, Plan plan, Keys keysFrom) {
+        this.keysFrom = keysFrom;
+        this.tracker = tracker;
+        this.transaction = transaction;
+        this.keys = keys;
+        this.dialect = transaction.database().dialect();
+        this.plan = plan;
+    }
+
+    /** Fewer rows were there than the step wanted to write. */
+    static final class RowsMissing extends RuntimeException {
+        private final Step step;
+
+        RowsMissing(Step step) {
+            super(step.toString());
+            this.step = step;
+        }
+    }
+
+    /** Writes to the database; objects stay as they are. */
+    void write(UndoLog undo) {
+        drawKeys();
+        if (plan.isDeferring()) {
+            transaction.execute(Causes.FLUSH, dialect.forms().deferConstraints());
+        }
+        RowWriter writer = new RowWriter(transaction);
+        for (Step step : plan.steps()) {
+            running = step;
+            if (step.cascade() != null) {
+                written.add(Map.entry(step.entity(), Counts.of(step.operation(), write(step.cascade()))));
+                continue;
+            }
+            WriteForm form = StepText.form(dialect, step);
+            List<@Nullable Object[]> rows = new ArrayList<>(step.rowCount());
+            int late = 0;
+            for (Change change : step.changes()) {
+                @Nullable Object[] row = row(change);
+                rows.add(row);
+                late += isExtra(change) ? 1 : 0;
+                settle.add(() -> settle(undo, change, row));
+            }
+            if (step.operation() == Operation.INSERT_MISSING) {
+                new PairWriter(transaction, step.entity(), Causes.FLUSH).insertMissing(form, rows);
+                written.add(Map.entry(step.entity(), Counts.of(Operation.INSERT, rows.size())));
+                continue;
+            }
+            AnsweredKeys answered = answering.get(step);
+            long count = answered == null
+                    ? writer.write(Causes.FLUSH, form, rows)
+                    : answered.write(transaction, writer, rows);
+            boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT; // somebody else may have taken them apart
+            if (!pairs && count != rows.size()) {
+                if (step.operation() == Operation.INSERT) {
+                    throw new StatementException(
+                            "an insert into " + step.table() + " reported " + count + " rows instead of " + rows.size(),
+                            form.sql().apply(1),
+                            null);
+                }
+                throw new RowsMissing(step);
+            }
+            readBack(step, rows);
+            written.add(Map.entry(step.entity(), Counts.of(step.operation(), step.rowCount() - late)));
+        }
+        Set<ModelEntity<?>> removed = removed();
+        if (!removed.isEmpty()) {
+            left.addAll(new Leftovers(transaction, tracker).unseen(removed, known()));
+        }
+        String check = plan.isDeferring() ? dialect.forms().checkConstraints() : null;
+        if (check != null) {
+            transaction.execute(Causes.FLUSH, check);
+        }
+    }
+
+    /** Deletes what goes along with removed rows, or empties its links; tells how many rows there were. */
+    private int write(Cascade cascade) {
+        long count = 0;
+        Map<ModelEntity<?>, List<Chain>> byRoot = new LinkedHashMap<>();
+        cascade.chains()
+                .forEach(chain -> byRoot.computeIfAbsent(chain.root(), r -> new ArrayList<>())
+                        .add(chain));
+        for (Map.Entry<ModelEntity<?>, List<Chain>> one : byRoot.entrySet()) {
+            ModelEntity<?> root = one.getKey();
+            List<Object> removed = cascade.removed().getOrDefault(root, List.of());
+            for (List<Object> keys : KeyedRows.chunks(removed, root.keyColumns().size())) {
+                SqlText sql =
+                        AlongWriter.write(dialect, cascade.operation(), one.getValue(), new AlongWriter.WithKeys(keys));
+                count += transaction.update(Causes.FLUSH, sql, cascade.entity().table());
+            }
+        }
+        return Math.toIntExact(count);
+    }
+
+    /** Updates that only break a ring are not counted: their rows are written by other steps. */
+    private static boolean isExtra(Change change) {
+        return change instanceof Update update
+                && (update.temporary() || change.entry().state() == State.NEW);
+    }
+
+    /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
+    private void readBack(Step step, List<@Nullable Object[]> rows) {
+        ModelEntity<?> entity = step.entity();
+        List<StoredAttribute> made = entity.databaseMade().stream()
+                .filter(attribute -> switch (step.operation()) {
+                    case INSERT, INSERT_MISSING ->
+                        !step.columns().contains(attribute)
+                                || attribute.databaseMade().changesOnUpdate();
+                    case UPDATE -> attribute.databaseMade().changesOnUpdate();
+                    case DELETE -> false;
+                })
+                .toList();
+        if (made.isEmpty()) {
+            return;
+        }
+        Map<Object, @Nullable Object[]> byKey = new HashMap<>();
+        rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
+        KeyedRows.readAgain(
+                transaction, "flush: values made by the database", entity, List.copyOf(byKey.keySet()), "", found -> {
+                    @Nullable
+                    Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
+                    made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
+                });
+    }
+
+    /** The entities of which rows were removed that others may go along with. */
+    private Set<ModelEntity<?>> removed() {
+        Set<ModelEntity<?>> removed = new LinkedHashSet<>();
+        for (Step step : plan.steps()) {
+            if (step.operation() == Operation.DELETE && step.entity().kind() == ModelEntity.Kind.ENTITY) {
+                removed.add(step.entity());
+            }
+        }
+        return removed;
+    }
+
+    private Set<Entry<?>> known() {
+        Set<Entry<?>> known = Collections.newSetFromMap(new IdentityHashMap<>());
+        plan.steps().forEach(step -> step.changes().forEach(change -> known.add(change.entry())));
+        for (Settlement settlement : plan.settlements()) {
+            if (settlement instanceof Settlement.OfTaken taken) {
+                known.addAll(taken.entries());
+            }
+        }
+        return known;
+    }
+
+    /** Brings the objects in step with what was written. */
+    Written settle(UndoLog undo) {
+        plan.settlements().forEach(undo::settled);
+        left.forEach(undo::settled);
+        settle.forEach(Runnable::run);
+        plan.settlements().forEach(Settlement::end);
+        left.forEach(Settlement::end);
+        return Written.of(written, plan.leftToDatabase());
+    }
+
+    /** All keys that the plan's new rows need, in one round trip a table; ascending in the order of the rows. */
+    private void drawKeys() {
+        Map<ModelEntity<?>, List<Entry<?>>> waiting = new LinkedHashMap<>();
+        for (Step step : plan.steps()) {
+            AnsweredKeys answered = keysFrom == Keys.FROM_INSERTS ? AnsweredKeys.of(step, plan) : null;
+            if (answered != null) {
+                answering.put(step, answered);
+                continue;
+            }
+            boolean draws = step.operation() == Operation.INSERT
+                    && step.entity().keySource().isDrawn();
+            for (Change change : draws ? step.changes() : List.<Change>of()) {
+                waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
+            }
+        }
+        waiting.forEach((entity, entries) -> {
+            List<Object> drawn = keys.draw(entity, entries.size());
+            for (int i = 0; i < entries.size(); i++) {
+                drawnKeys.put(entries.get(i), drawn.get(i));
+            }
+        });
+    }
+
+    private @Nullable Object[] row(Change change) {
+        Entry<?> entry = change.entry();
+        @Nullable
+        Object[] values = change instanceof Insert insert
+                ? insert.values()
+                : change instanceof Update update ? update.values() : Objects.requireNonNull(entry.snapshot());
+        ColumnAttribute version = entry.entity().version();
+        @Nullable Object[] row = Arrays.copyOf(values, values.length + (version == null ? 0 : 1));
+        if (version != null) {
+            // A row that this very flush inserts, and then updates to close a ring, has the version that it was given.
+            row[values.length] = entry.snapshot() == null ? values[version.slot()] : entry.before(version);
+        }
+        for (int slot = 0; slot < row.length; slot++) {
+            if (row[slot] instanceof Entry<?> target) {
+                row[slot] = keyOf(target);
+            }
+        }
+        Object drawn = drawnKeys.get(entry);
+        if (drawn != null) {
+            row[0] = drawn;
+        }
+        return row;
+    }
+
+    /** The key of a row: known already, drawn for this flush, or made of what the program assigned and of other keys. */
+    private Object keyOf(Entry<?> entry) {
+        if (entry.key() != null) {
+            return entry.key();
+        }
+        Object drawn = drawnKeys.get(entry);
+        if (drawn != null) {
+            return drawn;
+        }
+        ModelEntity<?> entity = entry.entity();
+        @Nullable Object[] row = new Object[entity.stored().size()];
+        for (StoredAttribute attribute : entity.keyAttributes()) {
+            Object value = entry.now(attribute);
+            row[attribute.slot()] = value instanceof Entry<?> target
+                    ? keyOf(target)
+                    : attribute.shape().kept(value);
+        }
+        return Objects.requireNonNull(entity.keyIn(row), () -> entry + " has no key");
+    }
+
+    private static void settle(UndoLog undo, Change change, @Nullable Object[] row) {
+        if (change instanceof Insert) {
+            undo.inserted(change.entry(), row);
+        } else if (change instanceof Update update) {
+            if (update.temporary()) {
+                return; // a later step writes the row as it stays
+            }
+            undo.updated(change.entry(), row);
+        } else {
+            undo.deleted(change.entry());
+        }
+    }
+
+    /** Finds out, after the rollback, which rows are behind a foreign key that was violated. */
+    BathraException explain(ForeignKeyViolation violation) {
+        return running == null ? violation : new Culprits(transaction).explain(violation, running);
+    }
+
+    /** Finds out, after the rollback, which rows somebody else has removed or changed, and how. */
+    BathraException explain(RowsMissing missing) {
+        Step step = missing.step;
+        ModelEntity<?> entity = step.entity();
+        ColumnAttribute version = entity.version();
+        List<Object> keys = new ArrayList<>();
+        step.changes().forEach(change -> keys.add(keyOf(change.entry())));
+        Map<Object, @Nullable Object[]> found = new HashMap<>();
+        KeyedRows.readAgain(
+                transaction,
+                "flush: which rows are gone",
+                entity,
+                keys,
+                dialect.expressions().lockingRead(),
+                row -> found.put(Objects.requireNonNull(entity.keyIn(row)), row));
+        List<String> lost = new ArrayList<>();
+        List<Conflict> conflicts = new ArrayList<>();
+        for (Change change : step.changes()) {
+            Entry<?> entry = change.entry();
+            @Nullable Object[] theirs = found.get(keyOf(entry));
+            if (theirs == null && entry.isBlind()
+                    || theirs == null && version == null && entry.state() == State.LOOSE) {
+                return new NoSuchRowException(entry + " is not there, so it cannot be "
+                        + (step.operation() == Operation.DELETE ? "removed" : "changed"));
+            } else if (theirs == null) {
+                lost.add(entry + " (removed by somebody else)");
+            } else if (version != null && !Objects.equals(entry.before(version), theirs[version.slot()])) {
+                lost.add(entry + " (version " + entry.before(version)
+                        + (entry.state() == State.LOOSE ? " was expected" : " was read") + ", but it has "
+                        + theirs[version.slot()] + " now)");
+                conflicts.addAll(entry.conflicts(theirs));
+            }
+        }
+        return new ConcurrentChangeException(step.operation().toString(), lost, conflicts);
+    }
+}

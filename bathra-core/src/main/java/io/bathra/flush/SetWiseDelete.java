@@ -1,0 +1,132 @@
+package io.bathra.flush;
+
+import io.bathra.attr.Event;
+import io.bathra.error.BathraException;
+import io.bathra.flush.Written.Counts;
+import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.plan.Cascade;
+import io.bathra.plan.Chain;
+import io.bathra.plan.DeleteRules;
+import io.bathra.question.Question;
+import io.bathra.sql.AlongWriter;
+import io.bathra.sql.AlongWriter.Found;
+import io.bathra.sql.FoundRows;
+import io.bathra.trace.Operation;
+import io.bathra.track.Entry;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Removes whatever rows a query finds, and what goes along with them, by statements. */
+public final class SetWiseDelete {
+    private static final String CAUSE = "delete by query";
+
+    private final Unit unit;
+    private final Environment environment;
+    private final Transaction transaction;
+
+    SetWiseDelete(Unit unit) {
+        this.unit = unit;
+        this.environment = unit.environment();
+        this.transaction = unit.transaction();
+    }
+
+    /**
+     * Removes rows.
+     *
+     * @param words the query as it may stand in a message
+     * @return how many rows the query has found
+     */
+    long delete(Question<?> query, String words) {
+        ModelEntity<?> entity = environment.model().entity(query.type());
+        if (entity.isView()) {
+            throw new BathraException(
+                    words + " reads a view, from which nothing can be removed; remove the rows behind it");
+        }
+        unit.refuseWriting(words + " removes rows");
+        DeleteRules rules = rules(entity, query, words);
+        FoundRows rows = environment.queries().found(entity, query);
+        Set<ModelEntity<?>> touched = new LinkedHashSet<>(rows.reads());
+        touched.add(entity);
+        touched.addAll(rules.concerned());
+        unit.flushChangesOf(touched);
+        touched.removeIf(read -> read != entity && !rules.concerned().contains(read));
+        if (!rules.toRead().isEmpty()) {
+            unit.flush(true); // what else is pending is no business of this query, so its listeners are told
+            return oneByOne(entity, query);
+        }
+        Found found = new Found(entity, rows);
+        Written report = unit.writes()
+                .delete(
+                        () -> write(entity, found, rules, touched),
+                        violation -> new Culprits(transaction).refused(violation, found));
+        return report.of(entity.name()).deleted();
+    }
+
+    private DeleteRules rules(ModelEntity<?> entity, Question<?> query, String words) {
+        boolean deep = environment.dialect().abilities().deepCascades();
+        DeleteRules rules = DeleteRules.of(entity, deep, !query.bypassesListeners());
+        List<String> heard = new ArrayList<>();
+        if (entity.isHeard(Event.REMOVE)) {
+            heard.add(entity.name());
+        }
+        for (Chain chain : rules.toRead()) {
+            if (chain.end().isHeard(Event.REMOVE)) {
+                heard.add(chain.end().name());
+            }
+        }
+        if (!heard.isEmpty() && !query.bypassesListeners()) {
+            throw new BathraException(words + " would remove rows of " + String.join(", ", heard)
+                    + " without a word to the remove listeners there; remove the entities with remove(...), or say"
+                    + " bypassListeners()");
+        }
+        return rules;
+    }
+
+    private Written write(ModelEntity<?> entity, Found found, DeleteRules rules, Set<ModelEntity<?>> touched) {
+        List<Map.Entry<ModelEntity<?>, Counts>> written = new ArrayList<>();
+        for (Cascade cascade : Cascade.of(Map.of(), List.of(rules), true)) {
+            long rows = transaction.update(
+                    CAUSE,
+                    AlongWriter.write(environment.dialect(), cascade.operation(), cascade.chains(), found),
+                    cascade.entity().table());
+            written.add(Map.entry(cascade.entity(), Counts.of(cascade.operation(), Math.toIntExact(rows))));
+        }
+        long rows = transaction.update(CAUSE, AlongWriter.delete(environment.dialect(), found), entity.table());
+        written.add(Map.entry(entity, Counts.of(Operation.DELETE, Math.toIntExact(rows))));
+        Leftovers leftovers = new Leftovers(transaction, unit.tracker());
+        touched.forEach(one -> leftovers.of(one, entry -> true).forEach(unit.writes()::settled));
+        return Written.of(written, rules.leftToDatabase());
+    }
+
+    /** Where tables lead to themselves, the rows have to be known to be deleted in order. */
+    private long oneByOne(ModelEntity<?> entity, Question<?> query) {
+        List<@Nullable Object[]> rows = new ArrayList<>();
+        unit.reading(() -> {
+            transaction.query(
+                    CAUSE,
+                    environment.queries().rows(entity, query).text(),
+                    result -> rows.add(KeyedRows.row(transaction, entity, result)));
+            return true;
+        });
+        unit.writes().takenBackOnFailure(undo -> {
+            for (Object[] row : rows) {
+                Object key = Objects.requireNonNull(entity.keyIn(row));
+                Entry<?> known = unit.tracker().entry(entity, key);
+                if (known == null) {
+                    unit.tracker().loose().of(entity, key).removeAs(row, undo);
+                } else {
+                    unit.tracker().remove(known, undo);
+                }
+            }
+            unit.flush(false);
+        });
+        return rows.size();
+    }
+}

@@ -1,0 +1,340 @@
+package io.bathra.flush;
+
+import io.bathra.answer.Pending;
+import io.bathra.error.BathraException;
+import io.bathra.error.Problem;
+import io.bathra.error.UnitStateException;
+import io.bathra.jdbc.BulkPlace;
+import io.bathra.jdbc.Recorder;
+import io.bathra.jdbc.Settings;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.Mapping;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.plan.Plan;
+import io.bathra.plan.Planner;
+import io.bathra.query.Query;
+import io.bathra.question.QueryDoor;
+import io.bathra.question.Question;
+import io.bathra.question.SetClause;
+import io.bathra.read.EntityReader;
+import io.bathra.read.KeyFinder;
+import io.bathra.read.Outsiders;
+import io.bathra.read.Overlaid;
+import io.bathra.read.PendingRows;
+import io.bathra.read.QueryAnswers;
+import io.bathra.read.ReadSide;
+import io.bathra.read.ReadingUnit;
+import io.bathra.read.SqlLevel;
+import io.bathra.sql.Dialect;
+import io.bathra.trace.Trace;
+import io.bathra.track.Changes;
+import io.bathra.track.Collector;
+import io.bathra.track.Entry;
+import io.bathra.track.Tracker;
+import java.sql.Connection;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.BiConsumer;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/** A unit of work from within: what it tracks, what reads for it, and its transaction. For one thread. */
+public final class Unit implements ReadingUnit {
+    private static final QueryDoor QUERIES = QueryDoor.open(Query.class);
+
+    private final Environment environment;
+    private final boolean readOnly;
+    private final Recorder trace = new Recorder();
+    private final Transaction transaction;
+    private final Tracker tracker;
+    private final EntityReader reader;
+    private final KeyFinder finder;
+    private final QueryAnswers answers;
+    private final Collector collector;
+    private final UnitTransaction writes;
+    private final UnitGuard guard;
+    private final Outsiders outsiders;
+    private final Resets resets;
+    private Pending pending = Pending.FLUSH;
+
+    /**
+     * How large and how old a unit becomes before it is warned of.
+     *
+     * @param entities how many it tracks
+     */
+    public record Limits(int entities, Duration age) {}
+
+    /**
+     * A unit that has not begun a transaction.
+     *
+     * @param retrying whether its work may be done again, so that a lost reply to COMMIT is worth an inquiry
+     * @param joined the connection of somebody else's transaction; null for one of its own
+     */
+    public Unit(
+            Environment environment, Settings settings, boolean retrying, Limits limits, @Nullable Connection joined) {
+        this.environment = environment;
+        readOnly = settings.readOnly();
+        Transaction own = environment.transaction(trace, settings);
+        transaction = joined == null ? own : own.within(joined);
+        ReadSide side = new ReadSide(environment.model(), transaction, this, readOnly);
+        tracker = side.tracker();
+        reader = side.reader();
+        finder = new KeyFinder(side, environment.queries());
+        answers = new QueryAnswers(this, environment.queries(), side);
+        collector = new Collector(tracker, environment.clock());
+        outsiders = new Outsiders(tracker, transaction, reader);
+        guard = new UnitGuard(limits, () -> tracker.entries().size());
+        writes = new UnitTransaction(environment, transaction, readOnly, retrying, tracker, collector, guard, reader);
+        resets = new Resets(this, outsiders);
+    }
+
+    public Mapping model() {
+        return environment.model();
+    }
+
+    public Dialect dialect() {
+        return environment.dialect();
+    }
+
+    Environment environment() {
+        return environment;
+    }
+
+    Transaction transaction() {
+        return transaction;
+    }
+
+    public Tracker tracker() {
+        return tracker;
+    }
+
+    EntityReader reader() {
+        return reader;
+    }
+
+    public Trace trace() {
+        return trace;
+    }
+
+    boolean isReadOnly() {
+        return readOnly;
+    }
+
+    /** What was flushed, how it ends, and the places to go back to. */
+    public UnitTransaction writes() {
+        return writes;
+    }
+
+    /** Throws changes away, or takes over those of others. */
+    public Resets resets() {
+        return resets;
+    }
+
+    @Override
+    public void check() {
+        guard.check();
+    }
+
+    // ---- reading
+
+    public KeyFinder finder() {
+        return finder;
+    }
+
+    /** A query of everything of a class. */
+    @SuppressWarnings("unchecked") // the door makes queries of the class that it is given
+    public <E> Query<E> query(Class<E> type) {
+        model().entity(type);
+        return (Query<E>) QUERIES.query(type, answers);
+    }
+
+    /** Where plain SQL of this unit is executed. */
+    public SqlLevel sqlLevel() {
+        return new UnitLevel(this);
+    }
+
+    @Override
+    public Pending pending() {
+        return pending;
+    }
+
+    public void pending(Pending treatment) {
+        pending = treatment;
+    }
+
+    @Override
+    public @Nullable Overlaid overlaid(Set<ModelEntity<?>> reads) {
+        return readOnly ? null : reading(() -> PendingRows.of(tracker, transaction, collector.collect(), reads));
+    }
+
+    @Override
+    public void flushChangesOf(Set<ModelEntity<?>> entities) {
+        if (!readOnly && collector.hasChanges(entry -> entities.contains(entry.entity()))) {
+            flush();
+        }
+    }
+
+    @Override
+    public <T extends @Nullable Object> T reading(Supplier<T> read) {
+        return writes.reading(read);
+    }
+
+    // ---- changing
+
+    @Override
+    public void refuseWriting(String what) {
+        if (readOnly) {
+            throw new UnitStateException(
+                    what + ", but this unit of work is read-only; begin another one without readOnly()", null);
+        }
+    }
+
+    /** Finds entities by what is unique in them, or adds them. */
+    public FindOrAdd findOrAdd() {
+        check();
+        refuseWriting("what is missing is added");
+        return new FindOrAdd(this);
+    }
+
+    /** Where bulk work of this unit is done. */
+    public BulkPlace bulkPlace() {
+        return new UnitBulk(this);
+    }
+
+    @Override
+    public long update(Question<?> question, List<SetClause> clauses, String words) {
+        return new SetWiseUpdate(this).update(question, clauses, words);
+    }
+
+    @Override
+    public long delete(Question<?> question, String words) {
+        return new SetWiseDelete(this).delete(question, words);
+    }
+
+    /** Tracks an object that was read elsewhere; its row is read, and what differs is changed. */
+    public <E> void adopt(E entity) {
+        adopt(entity, outsiders::adopt);
+    }
+
+    /** Tracks an object that was read elsewhere, and trusts its version. */
+    public <E> void adoptUnread(E entity) {
+        adopt(entity, outsiders::adoptUnread);
+    }
+
+    private <E> void adopt(E entity, BiConsumer<ModelEntity<E>, E> how) {
+        check();
+        refuseWriting("an object is adopted to be stored");
+        @SuppressWarnings("unchecked") // an object's class is a class of its type
+        ModelEntity<E> known = (ModelEntity<E>) model().entity((Class<? extends E>) entity.getClass());
+        if (tracker.entryOf(entity) == null) {
+            reading(() -> {
+                how.accept(known, entity);
+                return null;
+            });
+        }
+    }
+
+    /** Gives an entity the values of a form. */
+    public void carry(Record values, Object entity, @Nullable Number expectedVersion) {
+        outsiders.carry(values, tracked(entity), expectedVersion);
+    }
+
+    /** The entry of an object that has to be known here. */
+    Entry<?> tracked(Object entity) {
+        check();
+        Entry<?> entry = tracker.entryOf(entity);
+        if (entry == null) {
+            throw new BathraException("an object of " + entity.getClass().getSimpleName()
+                    + " is not known to this unit of work; read it here, or adopt it");
+        }
+        return entry;
+    }
+
+    /** How many objects of each entity are tracked, by the entities' names. */
+    public Map<String, Integer> counts() {
+        check();
+        Map<String, Integer> counts = new TreeMap<>();
+        tracker.entries().forEach(entry -> counts.merge(entry.entity().name(), 1, Integer::sum));
+        return counts;
+    }
+
+    /** What the next flush would write. */
+    public Changes changes() {
+        check();
+        return collector.collect();
+    }
+
+    /** What stands in the way of a flush. */
+    public List<Problem> problems() {
+        Changes changes = changes();
+        List<Problem> problems = new ArrayList<>(Planner.problems(tracker, changes));
+        if (problems.isEmpty() && !changes.isEmpty()) {
+            reading(() -> problems.addAll(new TakenValues(transaction, tracker).problems(changes)));
+        }
+        return problems;
+    }
+
+    /** What a flush would do now. */
+    public Plan plan() {
+        return Planner.plan(tracker, changes(), transaction.database().dialect().abilities(), false);
+    }
+
+    /** The value of a stamp that is set now. */
+    Object stampOfNow(ColumnAttribute stamp) {
+        return collector.stampOfNow(stamp);
+    }
+
+    // ---- writing
+
+    public Written flush() {
+        return flush(true);
+    }
+
+    /** Writes all pending changes; listeners are told unless they are bypassed. */
+    Written flush(boolean telling) {
+        check();
+        return guard.alone(() -> writes.flush(telling, Flush.Keys.DRAWN_BEFORE));
+    }
+
+    /** Writes all pending changes; says where the keys of new rows come from. */
+    Written flush(Flush.Keys keys) {
+        check();
+        return guard.alone(() -> writes.flush(true, keys));
+    }
+
+    public Written commit() {
+        return guard.alone(writes::commit);
+    }
+
+    /** Flushes, and marks a place to go back to. */
+    public Places.Place mark() {
+        check();
+        return guard.alone(writes::mark);
+    }
+
+    // ---- the end
+
+    /** Rolls back what was not committed, with a warning of what is lost, and lets go of all objects. */
+    public void close() {
+        if (!guard.isClosed() && !guard.isBroken() && !readOnly && UnitGuard.warnsOfLoss()) {
+            int changes =
+                    collector.hasChanges(entry -> true) ? collector.collect().size() : 0;
+            UnitGuard.warnOfLoss(changes, writes.written().total());
+        }
+        abandon();
+    }
+
+    /** Closes without a word about what is lost, since an exception tells. */
+    public void abandon() {
+        if (!guard.isClosed()) {
+            guard.close();
+            writes.abandon();
+            tracker.close();
+        }
+    }
+}

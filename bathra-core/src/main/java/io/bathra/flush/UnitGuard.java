@@ -1,0 +1,111 @@
+package io.bathra.flush;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.UnitStateException;
+import java.util.function.IntSupplier;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** Refuses calls to a unit of work that is closed, broken or busy in another thread, and warns of one that has grown. */
+final class UnitGuard {
+    private static final Logger LOG = LoggerFactory.getLogger("io.bathra");
+
+    private final Unit.Limits limits;
+    private final IntSupplier tracked;
+    private final long opened = System.nanoTime();
+    private boolean warnedOfSize;
+    private boolean warnedOfAge;
+    private boolean closed;
+    private @Nullable BathraException broken;
+
+    /** The thread that is at work with the database. Read by others, which may see it late; one of them will not. */
+    private volatile @Nullable Thread busy;
+
+    UnitGuard(Unit.Limits limits, IntSupplier tracked) {
+        this.limits = limits;
+        this.tracked = tracked;
+    }
+
+    void check() {
+        if (closed) {
+            throw new UnitStateException("this unit of work is closed; begin another one with store.begin()", null);
+        }
+        if (broken != null) {
+            throw new UnitStateException(
+                    "this unit of work is broken, because "
+                            + broken.getMessage().lines().findFirst().orElse("")
+                            + "; close it, and do the work again in a new one",
+                    broken);
+        }
+        Thread other = busy;
+        if (other != null && other != Thread.currentThread()) {
+            throw new UnitStateException(
+                    "this unit of work is used by two threads at once: " + other.getName() + " is at work, and "
+                            + Thread.currentThread().getName()
+                            + " wants to be; a unit is for one thread, so begin another one",
+                    null);
+        }
+    }
+
+    /** Does something for which no other thread may be in the way. */
+    <T extends @Nullable Object> T alone(Supplier<T> work) {
+        check();
+        Thread before = busy;
+        busy = Thread.currentThread();
+        try {
+            return work.get();
+        } finally {
+            busy = before;
+            warn();
+        }
+    }
+
+    private void warn() {
+        if (!warnedOfSize && tracked.getAsInt() > limits.entities()) {
+            warnedOfSize = true;
+            LOG.warn(
+                    "a unit of work tracks more than {} entities; read large results without tracking, or in several units",
+                    limits.entities());
+        }
+        if (!warnedOfAge && System.nanoTime() - opened > limits.age().toNanos()) {
+            warnedOfAge = true;
+            LOG.warn(
+                    "a unit of work has been open for more than {}; what it has read grows old, so begin a new one for"
+                            + " each piece of work",
+                    limits.age());
+        }
+    }
+
+    /** Warns of changes that are about to be lost. */
+    static void warnOfLoss(int pending, int written) {
+        if (pending + written > 0) {
+            LOG.warn(
+                    "a unit of work was closed with {} pending changes and {} rows that were flushed and not committed; they"
+                            + " are lost. Call commit(), or discard() and rollback() where that is meant",
+                    pending,
+                    written);
+        }
+    }
+
+    static boolean warnsOfLoss() {
+        return LOG.isWarnEnabled();
+    }
+
+    boolean isClosed() {
+        return closed;
+    }
+
+    boolean isBroken() {
+        return broken != null;
+    }
+
+    void close() {
+        closed = true;
+    }
+
+    void breakDown(BathraException cause) {
+        broken = cause;
+    }
+}

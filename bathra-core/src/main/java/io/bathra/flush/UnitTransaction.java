@@ -1,0 +1,385 @@
+package io.bathra.flush;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.CommitUnknownException;
+import io.bathra.error.ConnectionLostException;
+import io.bathra.error.ForeignKeyViolation;
+import io.bathra.error.StatementException;
+import io.bathra.error.UnitStateException;
+import io.bathra.flush.Flush.RowsMissing;
+import io.bathra.flush.Places.Place;
+import io.bathra.jdbc.Transaction;
+import io.bathra.plan.Plan;
+import io.bathra.plan.Planner;
+import io.bathra.read.Causes;
+import io.bathra.read.EntityReader;
+import io.bathra.track.Changes;
+import io.bathra.track.Collector;
+import io.bathra.track.Settlement;
+import io.bathra.track.Tracker;
+import io.bathra.track.UndoLog;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+
+/** The transaction of a unit of work: what was flushed in it, how it ends, and whether the unit can go on when it fails. */
+public final class UnitTransaction {
+    private final Environment environment;
+    private final Transaction transaction;
+    private final boolean readOnly;
+    private final boolean retrying;
+    private final Tracker tracker;
+    private final Collector collector;
+    private final UnitGuard guard;
+    private final UndoLog undo;
+    private final EntityReader reader;
+    private final Places places = new Places();
+    private Written report = Written.NOTHING;
+
+    /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
+    private @Nullable StatementException unrecovered;
+
+    private final Audience audience = new Audience();
+
+    UnitTransaction(
+            Environment environment,
+            Transaction transaction,
+            boolean readOnly,
+            boolean retrying,
+            Tracker tracker,
+            Collector collector,
+            UnitGuard guard,
+            EntityReader reader) {
+        this.environment = environment;
+        this.transaction = transaction;
+        this.readOnly = readOnly;
+        this.retrying = retrying;
+        this.tracker = tracker;
+        this.collector = collector;
+        this.guard = guard;
+        this.reader = reader;
+        this.undo = new UndoLog(tracker);
+    }
+
+    /** Tells somebody of flushes, commits and rollbacks from now on. */
+    public void tell(UnitAudience somebody) {
+        audience.add(somebody);
+    }
+
+    /** What was flushed since the last commit. */
+    Written written() {
+        return report;
+    }
+
+    /** Runs something that reads, and takes note when it fails. */
+    <T extends @Nullable Object> T reading(Supplier<T> read) {
+        try {
+            return guard.alone(read);
+        } catch (StatementException e) {
+            if (isTransactionGone(e)) {
+                breakDown(e);
+            } else if (transaction.hasWritten() || transaction.isJoined() || transaction.savepoints() > 0) {
+                unrecovered = e;
+            } else {
+                transaction.rollback();
+            }
+            throw e;
+        }
+    }
+
+    private static boolean isTransactionGone(RuntimeException e) {
+        return e instanceof StatementException statement && statement.isTransactionGone();
+    }
+
+    private Written flush() {
+        return flush(true, Flush.Keys.DRAWN_BEFORE);
+    }
+
+    /**
+     * Writes all pending changes.
+     *
+     * @param telling whether listeners of entities are told
+     * @param keys where the keys of new rows come from
+     */
+    Written flush(boolean telling, Flush.Keys keys) {
+        if (readOnly) {
+            return Written.NOTHING;
+        }
+        int mark = undo.mark();
+        Announcements announcements = new Announcements();
+        Plan plan;
+        try {
+            AlongReader along = new AlongReader(transaction, tracker, collector, reader, undo, telling);
+            Changes changes = announcements.before(telling, () -> {
+                reading(() -> {
+                    along.follow();
+                    return true;
+                });
+                return collector.collect();
+            });
+            plan = Planner.plan(
+                    tracker, changes, transaction.database().dialect().abilities(), true);
+        } catch (RuntimeException e) {
+            if (!guard.isBroken()) {
+                undo.undoTo(mark);
+            }
+            throw e;
+        }
+        if (plan.isEmpty()) {
+            return Written.NOTHING;
+        }
+        Flush flush = new Flush(transaction, tracker, environment.keyDrawer(transaction, Causes.FLUSH), plan, keys);
+        Written written = takingBack(
+                mark,
+                () -> {
+                    flush.write(undo);
+                    Written settled = flush.settle(undo);
+                    announcements.after();
+                    audience.flushed(settled);
+                    return settled;
+                },
+                failure -> explained(flush, failure));
+        report = report.plus(written);
+        audience.tellAfterCommit(announcements.afterCommit());
+        return written;
+    }
+
+    /** A failure in words that say what is behind it, where few databases do. */
+    private static RuntimeException explained(Flush flush, RuntimeException failure) {
+        return failure instanceof RowsMissing missing
+                ? flush.explain(missing)
+                : failure instanceof ForeignKeyViolation violation ? flush.explain(violation) : failure;
+    }
+
+    /** Deletes by statements that concern whatever rows there are. */
+    Written delete(Supplier<Written> delete, Function<ForeignKeyViolation, BathraException> explain) {
+        Written written = takingBack(
+                undo.mark(),
+                delete,
+                failure -> failure instanceof ForeignKeyViolation violation ? explain.apply(violation) : failure);
+        report = report.plus(written);
+        return written;
+    }
+
+    /** Runs something else that writes. */
+    <T extends @Nullable Object> T write(Supplier<T> write) {
+        return takingBack(undo.mark(), write, failure -> failure);
+    }
+
+    /**
+     * Writes, and takes all of it back when it fails.
+     *
+     * @param mark what is to be taken back in memory
+     * @param explain says what is behind a failure; it may ask the database
+     */
+    private <T extends @Nullable Object> T takingBack(
+            int mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
+        int savepoint = savepoint();
+        try {
+            T written = guard.alone(write);
+            if (savepoint > 0) {
+                transaction.releaseSavepoint("flush", savepoint);
+            }
+            return written;
+        } catch (Error e) {
+            goBack(savepoint, mark, e);
+            throw e;
+        } catch (RuntimeException e) {
+            goBack(savepoint, mark, e);
+            if (guard.isBroken()) {
+                throw e;
+            }
+            RuntimeException explained = reading(() -> explain.apply(e));
+            if (savepoint == 0) {
+                transaction.rollback(); // finding out may have begun another transaction, which must hold no locks
+            }
+            throw explained;
+        }
+    }
+
+    /** Changes what is pending, and flushes; when that fails, or is rolled back, the changes are taken back as well. */
+    void takenBackOnFailure(Consumer<UndoLog> change) {
+        int mark = undo.mark();
+        try {
+            change.accept(undo);
+        } catch (RuntimeException e) {
+            if (!guard.isBroken()) {
+                undo.undoTo(mark);
+            }
+            throw e;
+        }
+    }
+
+    /** A tracked row is not there any more, or a link of it is empty. */
+    void settled(Settlement settlement) {
+        undo.settled(settlement);
+        settlement.end();
+    }
+
+    /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
+    private int savepoint() {
+        return transaction.hasWritten() || transaction.isJoined() || transaction.savepoints() > 0
+                ? transaction.savepoint("flush")
+                : 0;
+    }
+
+    // ---- places to go back to
+
+    /** Flushes, and marks the place that has been reached. */
+    Place mark() {
+        flush();
+        refuseUnrecovered();
+        return places.add(transaction.savepoint("savepoint"), undo.mark(), report, audience.waiting());
+    }
+
+    /** Goes back to a place that was marked in the same piece of work. */
+    public void backTo(Place place) {
+        places.require(place);
+        goBackTo(place);
+    }
+
+    private void goBackTo(Place place) {
+        try {
+            transaction.rollbackToSavepoint("savepoint", place.savepoint());
+        } catch (BathraException e) {
+            breakDown(e);
+            throw e;
+        }
+        places.backAt(place);
+        undo.undoTo(place.mark());
+        report = place.written();
+        audience.forgetAfter(place.told());
+        unrecovered = null;
+    }
+
+    /** Does a piece of work that is taken back alone when it fails. */
+    public <T extends @Nullable Object, X extends Exception> T nested(Attempts.Work<T, X> task) throws X {
+        Place place = guard.alone(this::mark);
+        Place outer = places.beginWork(place);
+        try {
+            T answer = task.apply();
+            guard.alone(() -> flush());
+            refuseUnrecovered();
+            leave(place);
+            return answer;
+        } catch (Throwable e) {
+            try {
+                if (!guard.isBroken() && !guard.isClosed()) {
+                    goBackTo(place);
+                    leave(place);
+                }
+            } catch (BathraException again) {
+                e.addSuppressed(again);
+            }
+            throw e;
+        } finally {
+            places.endWork(outer);
+        }
+    }
+
+    private void leave(Place place) {
+        transaction.releaseSavepoint("savepoint", place.savepoint());
+        places.leave(place);
+    }
+
+    private void refuseUnrecovered() {
+        if (unrecovered != null) {
+            throw new UnitStateException(
+                    "nothing was committed: a statement of this transaction has failed and the database may have given"
+                            + " up the whole; call rollback() and do the work again",
+                    unrecovered);
+        }
+    }
+
+    /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
+    private void goBack(int savepoint, int mark, Throwable cause) {
+        if (cause instanceof BathraException gone && isTransactionGone(gone)) {
+            breakDown(gone);
+            return;
+        }
+        undo.undoTo(mark);
+        try {
+            if (savepoint > 0) {
+                transaction.rollbackToSavepoint("flush", savepoint);
+                transaction.releaseSavepoint("flush", savepoint);
+            } else {
+                transaction.rollback();
+            }
+        } catch (BathraException e) {
+            cause.addSuppressed(e);
+            breakDown(e);
+        }
+    }
+
+    Written commit() {
+        places.refuseNested("commit()");
+        refuseUnrecovered();
+        flush();
+        if (transaction.isJoined() && audience.waitsForCommit()) {
+            throw new UnitStateException(
+                    "a listener wants to be told after the commit, but the transaction is somebody else's, so nobody here would"
+                            + " know; do such work in a unit of its own, or where the transaction is committed",
+                    null);
+        }
+        try {
+            environment.commitTokens().commit(environment, transaction, retrying);
+        } catch (CommitUnknownException | ConnectionLostException e) {
+            breakDown(e);
+            throw e;
+        } catch (BathraException e) {
+            try {
+                rollBack();
+            } catch (BathraException again) {
+                e.addSuppressed(again);
+            }
+            throw e;
+        }
+        undo.forget();
+        places.clear();
+        Written committed = report;
+        report = Written.NOTHING;
+        audience.committed(committed);
+        return committed;
+    }
+
+    public void rollback() {
+        places.refuseNested("rollback()");
+        rollBack();
+    }
+
+    private void rollBack() {
+        takeBack();
+        unrecovered = null;
+        try {
+            transaction.rollback();
+        } catch (BathraException e) {
+            breakDown(e);
+            throw e;
+        }
+    }
+
+    private void breakDown(BathraException cause) {
+        guard.breakDown(cause);
+        transaction.close();
+        takeBack();
+    }
+
+    /** Rolls back without a word. */
+    void abandon() {
+        transaction.close();
+        takeBack();
+    }
+
+    private void takeBack() {
+        boolean anything = !report.rows().isEmpty();
+        undo.undo();
+        report = Written.NOTHING;
+        places.clear();
+        audience.forgetAfter(0);
+        if (anything) {
+            audience.rolledBack();
+        }
+    }
+}

@@ -1,0 +1,80 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.BathraException;
+import io.bathra.sql.Parameter;
+import io.bathra.trace.TraceLine.Kind;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** Rows that follow a statement, one after the other; until they have ended, nothing else can be done in the transaction. */
+public final class Copying implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
+
+    private final Transaction transaction;
+    private final CharSequence cause;
+    private final String sql;
+    private final String table;
+    private final long start = System.nanoTime();
+    private final Database.RowSink sink;
+    private boolean ended;
+
+    Copying(
+            Transaction transaction,
+            Connection open,
+            CharSequence cause,
+            String sql,
+            String table,
+            List<Parameter> parameters) {
+        this.transaction = transaction;
+        this.cause = cause;
+        this.sql = sql;
+        this.table = table;
+        transaction.markWritten();
+        try {
+            sink = transaction.database().sink(open, sql, parameters);
+        } catch (SQLException e) {
+            throw translated(e);
+        }
+    }
+
+    private BathraException translated(SQLException e) {
+        return transaction.translate(e, sql, table);
+    }
+
+    /** Sends a row, given as its values by slot. */
+    public void write(@Nullable Object[] row) {
+        try {
+            sink.write(row);
+        } catch (SQLException e) {
+            throw translated(e);
+        }
+    }
+
+    /** Tells how many rows the database has taken. */
+    public long end() {
+        ended = true;
+        try {
+            long taken = sink.end();
+            transaction.note(Kind.STATEMENT, cause, sql, "copy", taken, start);
+            return taken;
+        } catch (SQLException e) {
+            throw translated(e);
+        }
+    }
+
+    /** Gives up what has not come to its end. */
+    @Override
+    public void close() {
+        try {
+            if (!ended) {
+                sink.cancel();
+            }
+        } catch (SQLException e) {
+            LOG.debug("giving up a copy failed", e);
+        }
+    }
+}

@@ -1,0 +1,73 @@
+package io.bathra.jdbc;
+
+import io.bathra.error.BathraException;
+import io.bathra.error.StatementException;
+import io.bathra.mapping.KeySource.KeyTable;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.Generators.KeyDraw;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.LongStream;
+
+/** Draws keys from generators and key tables. */
+public final class KeyDraws {
+    private final Transaction transaction;
+    private final Statements statements;
+    private final Dialect dialect;
+
+    public KeyDraws(Transaction transaction) {
+        this.transaction = transaction;
+        this.statements = transaction.statements();
+        this.dialect = transaction.database().dialect();
+    }
+
+    /** Draws keys, as many as asked for, in one round trip; in ascending order. */
+    public List<Long> drawKeys(CharSequence cause, KeyDraw draw, int count) {
+        List<Long> keys = draw(cause, draw.sql(), count);
+        if (keys.isEmpty() && draw.otherwise() != null) {
+            keys = draw(cause, draw.otherwise(), count);
+        }
+        if (draw.block() && keys.size() == 1) {
+            long last = keys.get(0);
+            keys = LongStream.rangeClosed(last - count + 1, last).boxed().toList();
+        }
+        if (keys.size() != count) {
+            throw new StatementException(
+                    count + " keys were asked for, but " + keys.size() + " came", draw.sql(), null);
+        }
+        return keys.stream().sorted().toList();
+    }
+
+    /**
+     * Takes keys from a key table. Its line stays locked until the transaction ends, so nobody else gets the same ones.
+     *
+     * @return the first of the keys, which follow one another
+     */
+    public long takeKeys(CharSequence cause, KeyTable keys, String owner, int count) {
+        long moved = statements.run(cause, dialect.generators().moveNextKey(keys), "keys", statement -> {
+            transaction.markWritten();
+            statement.setLong(1, count);
+            statement.setString(2, owner);
+            return statement.executeUpdate();
+        });
+        if (moved != 1) {
+            throw new BathraException("the key table '" + keys.name() + "' has no line for '" + owner
+                    + "'; schema().createMissing() makes one");
+        }
+        long[] next = new long[1];
+        statements.run(cause, dialect.generators().nextKey(keys), "keys", statement -> {
+            statement.setString(1, owner);
+            return Statements.handOver(statement, result -> next[0] = result.getLong(1));
+        });
+        return next[0] - count;
+    }
+
+    private List<Long> draw(CharSequence cause, String sql, int count) {
+        List<Long> keys = new ArrayList<>();
+        statements.run(cause, sql, "keys", statement -> {
+            statement.setInt(1, count);
+            return Statements.handOver(statement, result -> keys.add(result.getLong(1)));
+        });
+        return keys;
+    }
+}

@@ -1,0 +1,213 @@
+package io.bathra.mapping;
+
+import io.bathra.access.Accessor;
+import io.bathra.attr.Converter;
+import io.bathra.error.BathraException;
+import java.lang.invoke.MethodHandle;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** A plain or converted value, in a column; an inlined value, or a record that serves as a key, in several. */
+public final class ColumnAttribute extends StoredAttribute {
+    private final Shape shape;
+
+    /** Whether the field holds what the column keeps, and nobody can change it but by another value. */
+    private final boolean plain;
+
+    private final List<StoredColumn> columns;
+    private final Traits traits;
+
+    /**
+     * One column of it.
+     *
+     * @param path the way to it inside the value; empty where the value lies in this column as a whole
+     * @param converter what turns a value of the user's into one of the column; null for none
+     */
+    public record Part(
+            String path,
+            String column,
+            ColumnType type,
+            boolean required,
+            @Nullable Converter<?, ?> converter) {}
+
+    public ColumnAttribute(
+            ModelEntity<?> entity,
+            String name,
+            FieldAccess field,
+            int slot,
+            List<Part> parts,
+            boolean required,
+            Shape shape,
+            Traits traits) {
+        super(entity, name, field, slot, required);
+        this.shape = shape;
+        this.traits = traits;
+        List<StoredColumn> all = new ArrayList<>();
+        for (int i = 0; i < parts.size(); i++) {
+            Part part = parts.get(i);
+            all.add(new StoredColumn(
+                    this,
+                    i,
+                    part.path(),
+                    part.column(),
+                    shape.types().get(i),
+                    part.required() && (required && !part.path().contains(".") || shape instanceof Shape.Single),
+                    part.required(),
+                    part.converter()));
+        }
+        columns = List.copyOf(all);
+        plain = shape instanceof Shape.Single single
+                && single.type().kind() != ColumnType.Kind.BYTES
+                && traits.converter() == null;
+    }
+
+    /** An attribute that lies in one column as it is. */
+    public static ColumnAttribute single(
+            ModelEntity<?> entity, String name, FieldAccess field, int slot, Part part, Traits traits) {
+        return new ColumnAttribute(
+                entity, name, field, slot, List.of(part), part.required(), new Shape.Single(part.type()), traits);
+    }
+
+    /** What the column would keep of the field: a converted attribute shows itself converted. */
+    @Override
+    public @Nullable Object get(Object object) {
+        Object value = super.get(object);
+        return value == null ? null : toStored(value);
+    }
+
+    /** Writes the field with what a value of the column stands for. */
+    @Override
+    public void set(Object object, @Nullable Object value) {
+        super.set(object, value == null ? null : fromStored(value));
+    }
+
+    /** What was read is kept already; only an array could be changed by the user, under the eyes of whoever compares. */
+    @Override
+    MethodHandle loader() {
+        return plain ? field().setter() : super.loader();
+    }
+
+    @Override
+    MethodHandle comparison() {
+        return plain ? field().comparison(columns.get(0).type()) : super.comparison();
+    }
+
+    private Object fromStored(Object value) {
+        Converter<?, ?> converter = traits.converter();
+        try {
+            return converter == null ? value : converter.fromStored(value);
+        } catch (RuntimeException e) {
+            throw new BathraException(
+                    this + ": the column's value " + (isSecret() ? "(secret)" : value) + " cannot be converted: "
+                            + why(e),
+                    isSecret() ? null : e);
+        }
+    }
+
+    /** What the column keeps of a value of the field's type. */
+    public Object toStored(Object value) {
+        Converter<?, ?> converter = traits.converter();
+        try {
+            return converter == null ? value : converter.toStored(value);
+        } catch (RuntimeException e) {
+            throw new BathraException(
+                    this + ": the value " + (isSecret() ? "(secret)" : value) + " cannot be converted: " + why(e),
+                    isSecret() ? null : e);
+        }
+    }
+
+    /** A moment as the column keeps it: the value of a stamp. */
+    public Object timeAt(Instant moment, ZoneId zone) {
+        ColumnType type = columns.get(0).type();
+        Object time = switch (type.kind()) {
+            case DATE_TIME -> LocalDateTime.ofInstant(moment, zone);
+            case DATE -> LocalDate.ofInstant(moment, zone);
+            default -> moment;
+        };
+        return Objects.requireNonNull(type.kept(time));
+    }
+
+    /** A whole number as the column keeps it. */
+    public Object number(long value) {
+        boolean narrow = columns.get(0).type().kind() == ColumnType.Kind.INTEGER;
+        return narrow ? (Object) Math.toIntExact(value) : (Object) value;
+    }
+
+    @Override
+    public Shape shape() {
+        return shape;
+    }
+
+    @Override
+    public List<StoredColumn> columns() {
+        return columns;
+    }
+
+    private String why(RuntimeException e) {
+        return isSecret() ? "it is secret" : String.valueOf(e.getMessage());
+    }
+
+    @Override
+    public boolean isSecret() {
+        return traits.secret();
+    }
+
+    @Override
+    public boolean isDeferrable() {
+        return traits.deferrable();
+    }
+
+    @Override
+    public @Nullable Object shown(@Nullable Object value) {
+        Object shown = super.shown(value);
+        return shown != null && shown == value && isInline() ? fromStored(value) : shown;
+    }
+
+    @Override
+    public @Nullable DatabaseMade databaseMade() {
+        return traits.databaseMade();
+    }
+
+    /** Whether the value is taken apart into several columns; its stored form is the list of what they keep. */
+    public boolean isInline() {
+        return shape instanceof Shape.Several;
+    }
+
+    /** The column of an inlined value that these accessors lead to from the value; null when they lead to none. */
+    public @Nullable StoredColumn inside(List<Accessor> way) {
+        for (StoredColumn column : columns) {
+            String[] names = column.path().split("\\.");
+            boolean same = isInline() && names.length == way.size();
+            for (int i = 0; same && i < names.length; i++) {
+                same = names[i].equals(way.get(i).property())
+                        || names[i].equals(way.get(i).beanProperty());
+            }
+            if (same) {
+                return column;
+            }
+        }
+        return null;
+    }
+
+    /** Whether the field is of a primitive type, so that it cannot hold null. */
+    public boolean primitive() {
+        return traits.primitive();
+    }
+
+    @Override
+    public boolean isLater() {
+        return traits.later() != null;
+    }
+
+    @Override
+    public Object later(Object object) {
+        FieldAccess holder = Objects.requireNonNull(traits.later());
+        return Objects.requireNonNull(holder.get(object), () -> this + " is null; initialize it with Later.empty()");
+    }
+}

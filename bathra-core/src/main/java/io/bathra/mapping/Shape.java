@@ -1,0 +1,251 @@
+package io.bathra.mapping;
+
+import java.lang.invoke.MethodHandle;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** How a value lies in columns: one value in one column, or a key of several parts in several. */
+public sealed interface Shape {
+    /** The types of the columns, in order. */
+    List<ColumnType> types();
+
+    /** The part of a value that lies in one of the columns. */
+    @Nullable
+    Object part(@Nullable Object value, int column);
+
+    /** The value whose parts are these; null when a part is missing. */
+    @Nullable
+    Object assemble(List<? extends @Nullable Object> parts);
+
+    /** The value as its columns will give it back. */
+    @Nullable
+    Object kept(@Nullable Object value);
+
+    /** Whether a kept value is what the columns would keep of another one. */
+    boolean same(@Nullable Object kept, @Nullable Object value);
+
+    /** What is wrong with a value that should have this shape, in words; null when nothing is. */
+    @Nullable
+    String mismatch(Object value);
+
+    /** One value in one column. */
+    record Single(ColumnType type) implements Shape {
+        @Override
+        public List<ColumnType> types() {
+            return List.of(type);
+        }
+
+        @Override
+        public @Nullable Object part(@Nullable Object value, int column) {
+            return value;
+        }
+
+        @Override
+        public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
+            return parts.get(0);
+        }
+
+        @Override
+        public @Nullable Object kept(@Nullable Object value) {
+            return type.kept(value);
+        }
+
+        @Override
+        public boolean same(@Nullable Object kept, @Nullable Object value) {
+            return type.same(kept, value);
+        }
+
+        @Override
+        public @Nullable String mismatch(Object value) {
+            return type.javaType().isInstance(value)
+                    ? null
+                    : "is a " + type.javaType().getSimpleName() + ", but " + value + " is a "
+                            + value.getClass().getSimpleName();
+        }
+    }
+
+    /**
+     * An inlined value, as the list of what its columns keep.
+     *
+     * @param always whether there is a value even where all columns are empty
+     */
+    record Several(List<ColumnType> types, boolean always) implements Shape {
+        public Several {
+            types = List.copyOf(types);
+        }
+
+        @Override
+        public @Nullable Object part(@Nullable Object value, int column) {
+            return value == null ? null : ((List<?>) value).get(column);
+        }
+
+        @Override
+        public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
+            return !always && parts.stream().allMatch(Objects::isNull)
+                    ? null
+                    : Collections.unmodifiableList(new ArrayList<>(parts));
+        }
+
+        @Override
+        public @Nullable Object kept(@Nullable Object value) {
+            if (value == null) {
+                return null;
+            }
+            List<@Nullable Object> kept = new ArrayList<>(types.size());
+            for (int i = 0; i < types.size(); i++) {
+                kept.add(types.get(i).kept(part(value, i)));
+            }
+            return assemble(kept);
+        }
+
+        @Override
+        public boolean same(@Nullable Object kept, @Nullable Object value) {
+            for (int i = 0; i < types.size(); i++) {
+                if (!types.get(i).same(part(kept, i), part(value, i))) {
+                    return false;
+                }
+            }
+            return !always || (kept == null) == (value == null);
+        }
+
+        @Override
+        public @Nullable String mismatch(Object value) {
+            return "is an inlined value, which serves as no key";
+        }
+    }
+
+    /** A key of several attributes, as a list of their values. */
+    record Tuple(List<Shape> elements) implements Shape {
+        public Tuple {
+            elements = List.copyOf(elements);
+        }
+
+        @Override
+        public List<ColumnType> types() {
+            return elements.stream()
+                    .flatMap(element -> element.types().stream())
+                    .toList();
+        }
+
+        @Override
+        public @Nullable Object part(@Nullable Object value, int column) {
+            int at = column;
+            for (int i = 0; i < elements.size(); i++) {
+                int width = elements.get(i).types().size();
+                if (at < width) {
+                    return value == null ? null : elements.get(i).part(((List<?>) value).get(i), at);
+                }
+                at -= width;
+            }
+            throw new IndexOutOfBoundsException(column);
+        }
+
+        @Override
+        public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
+            List<Object> values = new ArrayList<>();
+            int from = 0;
+            for (Shape element : elements) {
+                int to = from + element.types().size();
+                Object value = element.assemble(parts.subList(from, to));
+                if (value == null) {
+                    return null;
+                }
+                values.add(value);
+                from = to;
+            }
+            return List.copyOf(values);
+        }
+
+        @Override
+        public @Nullable Object kept(@Nullable Object value) {
+            return value;
+        }
+
+        @Override
+        public boolean same(@Nullable Object kept, @Nullable Object value) {
+            return Objects.equals(kept, value);
+        }
+
+        @Override
+        public @Nullable String mismatch(Object value) {
+            if (!(value instanceof List<?> values) || values.size() != elements.size()) {
+                return "has " + elements.size()
+                        + " parts; give them as a list, List.of(...), in the order of the declaration";
+            }
+            for (int i = 0; i < elements.size(); i++) {
+                String wrong = elements.get(i).mismatch(values.get(i));
+                if (wrong != null) {
+                    return "has a part that " + wrong;
+                }
+            }
+            return null;
+        }
+    }
+
+    /** A record, each of whose components lies in a column. */
+    final class OfRecord implements Shape {
+        private final Class<?> type;
+        private final MethodHandle constructor;
+        private final List<MethodHandle> accessors;
+        private final List<ColumnType> types;
+
+        OfRecord(Class<?> type, MethodHandle constructor, List<MethodHandle> accessors, List<ColumnType> types) {
+            this.type = type;
+            this.constructor = constructor;
+            this.accessors = List.copyOf(accessors);
+            this.types = List.copyOf(types);
+        }
+
+        @Override
+        public List<ColumnType> types() {
+            return types;
+        }
+
+        @Override
+        public @Nullable Object part(@Nullable Object value, int column) {
+            try {
+                return value == null ? null : accessors.get(column).invoke(value);
+            } catch (Throwable e) {
+                throw new IllegalStateException("cannot read a component of " + type.getName(), e);
+            }
+        }
+
+        @Override
+        public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
+            if (parts.stream().anyMatch(Objects::isNull)) {
+                return null;
+            }
+            try {
+                return constructor.invokeWithArguments(parts);
+            } catch (Throwable e) {
+                throw new IllegalStateException("cannot make a " + type.getName() + " of " + parts, e);
+            }
+        }
+
+        @Override
+        public @Nullable Object kept(@Nullable Object value) {
+            Object[] parts = new Object[types.size()];
+            for (int i = 0; i < parts.length; i++) {
+                parts[i] = types.get(i).kept(part(value, i));
+            }
+            return value == null ? null : assemble(Arrays.asList(parts));
+        }
+
+        @Override
+        public boolean same(@Nullable Object kept, @Nullable Object value) {
+            return Objects.equals(kept, kept(value));
+        }
+
+        @Override
+        public @Nullable String mismatch(Object value) {
+            return type.isInstance(value)
+                    ? null
+                    : "is a " + type.getSimpleName() + ", but " + value + " is a "
+                            + value.getClass().getSimpleName();
+        }
+    }
+}

@@ -1,0 +1,191 @@
+package io.bathra.question;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** A predicate over rows; prints itself in SQL's own words. Immutable. */
+public sealed interface SearchCondition {
+    /** How two values are compared. */
+    enum Operator {
+        IS("="),
+        IS_NOT("<>"),
+        ABOVE(">"),
+        AT_LEAST(">="),
+        BELOW("<"),
+        AT_MOST("<=");
+
+        private final String sql;
+
+        Operator(String sql) {
+            this.sql = sql;
+        }
+
+        /** The operator in standard SQL. */
+        public String sql() {
+            return sql;
+        }
+    }
+
+    record Comparison(Term left, Operator operator, Term right) implements SearchCondition {
+        @Override
+        public String toString() {
+            return left + " " + operator.sql() + " " + right;
+        }
+    }
+
+    record Membership(Term term, List<Term> values) implements SearchCondition {
+        public Membership {
+            values = List.copyOf(values);
+        }
+
+        @Override
+        public String toString() {
+            return term + " in " + values.stream().map(Term::toString).collect(Collectors.joining(", ", "(", ")"));
+        }
+    }
+
+    record Absence(Term term) implements SearchCondition {
+        @Override
+        public String toString() {
+            return term + " is null";
+        }
+    }
+
+    /**
+     * A text that looks like another one.
+     *
+     * @param part what to look for; for a pattern, the pattern itself
+     * @param ignoringCase whether capitals and small letters are the same
+     */
+    record Like(Term term, Kind kind, Term part, boolean ignoringCase) implements SearchCondition {
+        /** Where the part stands in the text. */
+        public enum Kind {
+            STARTS_WITH,
+            ENDS_WITH,
+            CONTAINS,
+            /** The part is a pattern: {@code %} is any text, {@code _} one character, and {@code !} takes that away. */
+            PATTERN;
+
+            /** The pattern around a part whose own wildcards are escaped already. */
+            public String pattern(String escapedPart, String wildcard) {
+                return switch (this) {
+                    case STARTS_WITH -> escapedPart + wildcard;
+                    case ENDS_WITH -> wildcard + escapedPart;
+                    case CONTAINS -> wildcard + escapedPart + wildcard;
+                    case PATTERN -> escapedPart;
+                };
+            }
+        }
+
+        @Override
+        public String toString() {
+            return (ignoringCase ? "lower(" + term + ")" : term) + " like "
+                    + (part instanceof Term.Value value
+                            ? new Term.Value(kind.pattern(String.valueOf(value.value()), "%"))
+                            : kind.pattern(part.toString(), " % ").strip());
+        }
+    }
+
+    /**
+     * What holds for elements of a collection: links, parts or pairs.
+     *
+     * @param collection the way to it
+     * @param conditions what is asked of an element
+     */
+    record Elements(Quantifier quantifier, Path collection, List<SearchCondition> conditions)
+            implements SearchCondition {
+        /** How many elements it has to hold for. */
+        public enum Quantifier {
+            /** One at least. */
+            ANY,
+            /** None. */
+            NO,
+            /** Each of them, if there are any. */
+            ALL
+        }
+
+        public Elements {
+            conditions = List.copyOf(conditions);
+        }
+
+        @Override
+        public String toString() {
+            return quantifier.name().toLowerCase(Locale.ROOT) + " " + collection
+                    + (conditions.isEmpty() ? "" : " with (" + join(conditions, " and ") + ")");
+        }
+    }
+
+    record All(List<SearchCondition> conditions) implements SearchCondition {
+        public All {
+            conditions = List.copyOf(conditions);
+        }
+
+        @Override
+        public String toString() {
+            return join(conditions, " and ");
+        }
+    }
+
+    record AnyOf(List<SearchCondition> conditions) implements SearchCondition {
+        public AnyOf {
+            conditions = List.copyOf(conditions);
+        }
+
+        @Override
+        public String toString() {
+            return conditions.size() == 1 ? join(conditions, "") : "(" + join(conditions, " or ") + ")";
+        }
+    }
+
+    record Negation(SearchCondition condition) implements SearchCondition {
+        @Override
+        public String toString() {
+            return condition instanceof Absence absence ? absence.term() + " is not null" : "not (" + condition + ")";
+        }
+    }
+
+    /** The terms that the condition is made of; of elements, those that lead to the collection are not among them. */
+    default Stream<Term> terms() {
+        if (this instanceof Comparison comparison) {
+            return Stream.of(comparison.left(), comparison.right());
+        } else if (this instanceof Membership membership) {
+            return Stream.concat(Stream.of(membership.term()), membership.values().stream());
+        } else if (this instanceof Absence absence) {
+            return Stream.of(absence.term());
+        } else if (this instanceof Like like) {
+            return Stream.of(like.term());
+        } else if (this instanceof All all) {
+            return all.conditions().stream().flatMap(SearchCondition::terms);
+        } else if (this instanceof AnyOf any) {
+            return any.conditions().stream().flatMap(SearchCondition::terms);
+        } else if (this instanceof Negation negation) {
+            return negation.condition().terms();
+        }
+        return Stream.of();
+    }
+
+    /** The collections whose elements the condition speaks of. */
+    default Stream<Elements> elements() {
+        if (this instanceof Elements elements) {
+            return Stream.of(elements);
+        } else if (this instanceof All all) {
+            return all.conditions().stream().flatMap(SearchCondition::elements);
+        } else if (this instanceof AnyOf any) {
+            return any.conditions().stream().flatMap(SearchCondition::elements);
+        } else if (this instanceof Negation negation) {
+            return negation.condition().elements();
+        }
+        return Stream.of();
+    }
+
+    /** The attributes that the condition speaks of, beside those of elements. */
+    default List<Path> paths() {
+        return terms().flatMap(Term::paths).toList();
+    }
+
+    private static String join(List<SearchCondition> conditions, String word) {
+        return conditions.stream().map(SearchCondition::toString).collect(Collectors.joining(word));
+    }
+}

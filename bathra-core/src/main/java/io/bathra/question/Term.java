@@ -1,0 +1,177 @@
+package io.bathra.question;
+
+import io.bathra.query.Expr;
+import java.time.ZoneId;
+import java.time.temporal.Temporal;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** A value in a question as data, without the types that {@link Expr} gives it. Immutable; prints itself in SQL's own words. */
+public sealed interface Term {
+    /** An attribute, over links or inside a value if need be. */
+    record Attribute(Path path) implements Term {
+        @Override
+        public String toString() {
+            return path.toString();
+        }
+    }
+
+    /** A simple element of a collection of parts: the text itself in a collection of texts. */
+    record Element() implements Term {
+        @Override
+        public String toString() {
+            return "element";
+        }
+    }
+
+    /** A value, which is bound. */
+    record Value(Object value) implements Term {
+        @Override
+        public String toString() {
+            boolean quoted = value instanceof CharSequence || value instanceof Temporal || value instanceof Enum<?>;
+            return quoted ? "'" + value.toString().replace("'", "''") + "'" : String.valueOf(value);
+        }
+    }
+
+    /**
+     * A value that the query is given by name.
+     *
+     * @param many whether it stands for any number of values
+     */
+    record Parameter(String name, Class<?> type, boolean many) implements Term {
+        @Override
+        public String toString() {
+            return ":" + name;
+        }
+    }
+
+    /**
+     * The place of a value in the shape of a question.
+     *
+     * @param index which of the values belongs there
+     * @param type the value's class
+     */
+    record Slot(int index, Class<?> type) implements Term {
+        @Override
+        public String toString() {
+            return "?";
+        }
+    }
+
+    /** What is made of other terms. */
+    record Call(Function function, List<Term> arguments) implements Term {
+        public Call {
+            arguments = List.copyOf(arguments);
+        }
+
+        @Override
+        public String toString() {
+            return function.sign().isEmpty()
+                    ? function.name().toLowerCase(Locale.ROOT)
+                            + arguments.stream().map(Term::toString).collect(Collectors.joining(", ", "(", ")"))
+                    : arguments.stream()
+                            .map(Term::toString)
+                            .collect(Collectors.joining(" " + function.sign() + " ", "(", ")"));
+        }
+    }
+
+    /** What a call does. */
+    enum Function {
+        LOWER(""),
+        UPPER(""),
+        LENGTH(""),
+        COALESCE(""),
+        PLUS("+"),
+        MINUS("-"),
+        TIMES("*"),
+        DIVIDED("/");
+
+        private final String sign;
+
+        Function(String sign) {
+            this.sign = sign;
+        }
+
+        /** The operator; empty for a function with a name. */
+        public String sign() {
+            return sign;
+        }
+    }
+
+    /**
+     * A part of a date or time.
+     *
+     * @param zone where an instant is looked at from; null for a local date or time
+     */
+    record TimePart(Part part, Term of, @Nullable ZoneId zone) implements Term {
+        @Override
+        public String toString() {
+            return "extract(" + part.name().toLowerCase(Locale.ROOT) + " from " + of
+                    + (zone == null ? "" : " at time zone '" + zone + "'") + ")";
+        }
+    }
+
+    /** The parts of dates and times. */
+    enum Part {
+        YEAR,
+        MONTH,
+        DAY,
+        HOUR,
+        MINUTE,
+        SECOND
+    }
+
+    /**
+     * What is made of all rows of a group.
+     *
+     * @param of what is looked at in each row; null for the rows themselves
+     */
+    record Aggregate(Kind kind, @Nullable Term of) implements Term {
+        /** What an aggregate tells. */
+        public enum Kind {
+            COUNT,
+            COUNT_DISTINCT,
+            SUM,
+            /** A sum of 64 bits, whatever is added. */
+            LONG_SUM,
+            MIN,
+            MAX,
+            AVG
+        }
+
+        @Override
+        public String toString() {
+            return switch (kind) {
+                case COUNT_DISTINCT -> "count(distinct " + of + ")";
+                case LONG_SUM -> "sum(" + of + ")";
+                default -> kind.name().toLowerCase(Locale.ROOT) + "(" + (of == null ? "*" : of) + ")";
+            };
+        }
+    }
+
+    /** The terms that it is made of, itself first. */
+    default Stream<Term> all() {
+        Stream<Term> inside = Stream.of();
+        if (this instanceof Call call) {
+            inside = call.arguments().stream().flatMap(Term::all);
+        } else if (this instanceof TimePart part) {
+            inside = part.of().all();
+        } else if (this instanceof Aggregate aggregate && aggregate.of() != null) {
+            inside = aggregate.of().all();
+        }
+        return Stream.concat(Stream.of(this), inside);
+    }
+
+    /** The attributes that it speaks of. */
+    default Stream<Path> paths() {
+        return all().filter(Attribute.class::isInstance).map(term -> ((Attribute) term).path());
+    }
+
+    /** Whether it is made of whole groups of rows. */
+    default boolean isAggregate() {
+        return all().anyMatch(Aggregate.class::isInstance);
+    }
+}

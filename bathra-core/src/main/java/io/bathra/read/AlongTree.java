@@ -1,0 +1,150 @@
+package io.bathra.read;
+
+import io.bathra.access.Accessor;
+import io.bathra.access.Doors;
+import io.bathra.error.BathraException;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.ToMany;
+import io.bathra.question.Branch;
+import io.bathra.question.Question;
+import io.bathra.track.Entry;
+import io.bathra.track.Tracker;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The associations that a query reads along, as a tree: paths that begin alike share their beginning. A link to one is joined as
+ * long as all before it are; everything else is read by a statement for all owners at once.
+ */
+final class AlongTree {
+    private final ModelEntity<?> entity;
+
+    /** The way to the owners of the branches; empty for the entity that is asked about. */
+    private final List<Accessor> way;
+
+    private final Map<Attribute, AlongTree> branches = new LinkedHashMap<>();
+    private boolean joined;
+
+    private AlongTree(ModelEntity<?> entity, List<Accessor> way) {
+        this.entity = entity;
+        this.way = way;
+    }
+
+    static AlongTree of(ModelEntity<?> entity, Question<?> question) {
+        AlongTree root = new AlongTree(entity, List.of());
+        root.joined = question.locking() == null; // a lock must not reach beyond the entity that is asked about
+        question.along().forEach(along -> root.grow(along, question));
+        return root;
+    }
+
+    private void grow(Branch along, Question<?> question) {
+        AlongTree at = this;
+        for (int i = 0; i < along.steps().size(); i++) {
+            Accessor step = along.steps().get(i);
+            boolean last = i == along.steps().size() - 1;
+            at = at.branch(step, last ? along.joined() : null, question);
+        }
+    }
+
+    private AlongTree branch(Accessor step, @Nullable Boolean wanted, Question<?> question) {
+        Attribute attribute = entity.attribute(step);
+        AlongTree branch = branches.get(attribute);
+        if (branch == null) {
+            List<Accessor> longer = new ArrayList<>(way);
+            longer.add(step);
+            branch = new AlongTree(target(attribute), longer);
+            branch.joined = joined && attribute instanceof LinkAttribute;
+            branches.put(attribute, branch);
+        }
+        if (Boolean.TRUE.equals(wanted) && !branch.joined) {
+            throw new BathraException(attribute + " cannot be joined"
+                    + (attribute instanceof LinkAttribute
+                            ? question.locking() != null
+                                    ? " while rows are held for an update, since the join would hold others too"
+                                    : ", since what leads to it is read by a statement of its own"
+                            : ", since owners would come again with each element")
+                    + "; leave out joined()");
+        }
+        if (Boolean.FALSE.equals(wanted)) {
+            branch.separate();
+        }
+        return branch;
+    }
+
+    private void separate() {
+        joined = false;
+        branches.values().forEach(AlongTree::separate);
+    }
+
+    private static ModelEntity<?> target(Attribute attribute) {
+        if (attribute instanceof LinkAttribute link) {
+            return link.target();
+        } else if (attribute instanceof InverseAttribute back) {
+            return back.target();
+        } else if (attribute instanceof ToMany many) {
+            return many.target();
+        }
+        throw new BathraException(attribute + " is no association, so nothing can be read along with it");
+    }
+
+    /** An association that is read in the query's own statement. */
+    record Joined(List<Accessor> way, ModelEntity<?> target) {}
+
+    /** What the query's own statement reads beside its entity, in the order of its columns. */
+    List<Joined> joined() {
+        List<Joined> all = new ArrayList<>();
+        for (AlongTree branch : branches.values()) {
+            if (branch.joined) {
+                all.add(new Joined(branch.way, branch.entity));
+                all.addAll(branch.joined());
+            }
+        }
+        return all;
+    }
+
+    /** Reads the branches of owners; of what was joined, all is here already. */
+    void read(ReadSide into, Collection<Entry<?>> owners) {
+        branches.forEach((attribute, branch) -> {
+            if (attribute instanceof LinkAttribute link) {
+                into.cohorts().readLinks(owners, link);
+            } else if (attribute instanceof InverseAttribute back) {
+                into.cohorts().readInverses(owners, back);
+            } else if (attribute instanceof ToMany many) {
+                into.cohorts().readToManys(owners, many);
+            }
+            if (!branch.branches.isEmpty()) {
+                branch.read(into, targets(into.tracker(), owners, attribute));
+            }
+        });
+    }
+
+    private static Set<Entry<?>> targets(Tracker tracker, Collection<Entry<?>> owners, Attribute attribute) {
+        Set<Entry<?>> targets = new LinkedHashSet<>();
+        for (Entry<?> owner : owners) {
+            List<Object> objects = new ArrayList<>();
+            if (attribute instanceof LinkAttribute link) {
+                objects.add(Doors.link().target(link.holder(owner.object())));
+            } else if (attribute instanceof InverseAttribute back) {
+                objects.add(Doors.link().target(back.holder(owner.object())));
+            } else if (attribute instanceof ToMany many) {
+                objects.addAll(Doors.links().present(many.holder(owner.object())));
+            }
+            for (Object object : objects) {
+                Entry<?> target = object == null ? null : tracker.entryOf(object);
+                if (target != null) {
+                    targets.add(target);
+                }
+            }
+        }
+        return targets;
+    }
+}

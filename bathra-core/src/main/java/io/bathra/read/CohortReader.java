@@ -1,0 +1,265 @@
+package io.bathra.read;
+
+import io.bathra.access.Doors;
+import io.bathra.error.NoSuchRowException;
+import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.ToMany;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.SelectWriter;
+import io.bathra.text.Cause;
+import io.bathra.track.Cohort;
+import io.bathra.track.Entry;
+import io.bathra.track.RelationReader;
+import io.bathra.track.Tracker;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Reads an unread association for every member of a cohort, in one statement. */
+final class CohortReader implements RelationReader {
+    /** So many large values are read at once. */
+    private static final int LATERS = 64;
+
+    private final ReadSide side;
+    private final Transaction transaction;
+    private final Dialect dialect;
+
+    CohortReader(ReadSide side) {
+        this.side = side;
+        this.transaction = side.transaction();
+        this.dialect = transaction.database().dialect();
+    }
+
+    @Override
+    public void read(Entry<?> entry, LinkAttribute link) {
+        side.reading(() -> {
+            readLinks(members(entry), link);
+            if (!Doors.link().isRead(link.holder(entry.object()))) {
+                throw new NoSuchRowException(entry + "." + link.name() + " leads to "
+                        + link.target().describe(Doors.link().unreadKey(link.holder(entry.object())))
+                        + ", which is not in the table '" + link.target().table()
+                        + "'; somebody removed it, or the foreign key is not enforced");
+            }
+            return null;
+        });
+    }
+
+    @Override
+    public void read(Entry<?> entry, ToMany links) {
+        side.reading(() -> {
+            readToManys(members(entry), links);
+            return null;
+        });
+    }
+
+    @Override
+    public void read(Entry<?> entry, InverseAttribute link) {
+        side.reading(() -> {
+            readInverses(members(entry), link);
+            return null;
+        });
+    }
+
+    /** Large values are read for so many members of the cohort only, so that memory stays bounded. */
+    @Override
+    public void readLater(Entry<?> entry, StoredAttribute later) {
+        Map<Object, Object> holders = new LinkedHashMap<>();
+        List<Entry<?>> members = new ArrayList<>(
+                entry.cohort() == null ? List.of(entry) : entry.cohort().members());
+        int from = members.indexOf(entry);
+        for (Entry<?> member : members.subList(from, members.size())) {
+            Object holder = later.later(member.object());
+            if (isStored(member)
+                    && holders.size() < LATERS
+                    && member.key() != null
+                    && !Doors.later().isRead(holder)) {
+                holders.put(member.key(), holder);
+            }
+        }
+        side.reading(() -> {
+            transaction.query(
+                    Causes.read(later, holders.size()),
+                    SelectWriter.later(dialect, later, List.copyOf(holders.keySet())),
+                    result -> {
+                        @Nullable Object[] row = new Object[later.slot() + 1];
+                        int index = 1;
+                        for (StoredAttribute key : later.entity().keyAttributes()) {
+                            row[key.slot()] = KeyedRows.value(transaction, key, result, index);
+                            index += key.columns().size();
+                        }
+                        Object key = Objects.requireNonNull(later.entity().keyIn(row));
+                        Object owner = Objects.requireNonNull(side.tracker().entry(later.entity(), key))
+                                .object();
+                        later.set(owner, KeyedRows.value(transaction, later, result, index));
+                        holders.remove(key);
+                    });
+            return null;
+        });
+        if (!Doors.later().isRead(later.later(entry.object()))) {
+            throw new NoSuchRowException(
+                    entry + " is not there any more, so its " + later.name() + " cannot be read; somebody removed it");
+        }
+    }
+
+    private static Collection<Entry<?>> members(Entry<?> entry) {
+        Cohort cohort = entry.cohort();
+        Set<Entry<?>> members = new LinkedHashSet<>();
+        members.add(entry);
+        if (cohort != null) {
+            members.addAll(cohort.members());
+        }
+        return members;
+    }
+
+    /** Reads a link of several entries; where the target's row is gone, the link stays unread. */
+    void readLinks(Collection<Entry<?>> entries, LinkAttribute link) {
+        List<Object> open = new ArrayList<>();
+        Set<Object> missing = new LinkedHashSet<>();
+        Tracker tracker = side.tracker();
+        for (Entry<?> entry : entries) {
+            Object holder = link.holder(entry.object());
+            Object key = Doors.link().unreadKey(holder);
+            if (key != null && entry.state() != Entry.State.GONE) {
+                open.add(holder);
+                if (tracker.entry(link.target(), key) == null) {
+                    missing.add(key);
+                }
+            }
+        }
+        Cause cause = Causes.read(link, open.size());
+        if (missing.isEmpty() && !open.isEmpty()) {
+            transaction.answeredFromMemory(cause);
+        }
+        for (List<Object> keys : KeyedRows.chunks(missing, link.columns().size())) {
+            side.reader()
+                    .read(
+                            cause,
+                            link.target(),
+                            SelectWriter.rowsWith(
+                                    dialect, link.target(), link.target().keyColumns(), link.shape(), keys));
+        }
+        for (Object holder : open) {
+            Entry<?> target = tracker.entry(
+                    link.target(), Objects.requireNonNull(Doors.link().unreadKey(holder)));
+            if (target != null) {
+                Doors.link().point(holder, target.object());
+            }
+        }
+    }
+
+    /** Reads a to-many of several entries. */
+    void readToManys(Collection<Entry<?>> entries, ToMany many) {
+        Map<Object, Entry<?>> owners = new LinkedHashMap<>();
+        for (Entry<?> entry : entries) {
+            Object key = entry.key();
+            if (key != null && isStored(entry) && !Doors.links().isRead(many.holder(entry.object()))) {
+                owners.put(key, entry);
+            }
+        }
+        if (many instanceof LinksAttribute links) {
+            readElements(owners, links);
+        } else if (many instanceof PivotAttribute pivot) {
+            readPairs(owners, pivot);
+        }
+    }
+
+    private void readElements(Map<Object, Entry<?>> owners, LinksAttribute many) {
+        Map<Object, List<Entry<?>>> children = new HashMap<>();
+        for (List<Object> keys :
+                KeyedRows.chunks(owners.keySet(), many.otherEnd().columns().size())) {
+            List<? extends Entry<?>> read = side.reader()
+                    .read(Causes.read(many, owners.size()), many.target(), SelectWriter.elements(dialect, many, keys));
+            for (Entry<?> child : read) {
+                Object owner = child.before(many.otherEnd());
+                if (owner != null) {
+                    children.computeIfAbsent(owner, o -> new ArrayList<>()).add(child);
+                }
+            }
+        }
+        owners.forEach(
+                (key, owner) -> side.tracker().loader().fill(owner, many, children.getOrDefault(key, List.of())));
+    }
+
+    private void readPairs(Map<Object, Entry<?>> owners, PivotAttribute pivot) {
+        Map<Object, Map<Entry<?>, @Nullable Long>> pairs = new HashMap<>();
+        LinkAttribute near = pivot.near();
+        for (List<Object> keys :
+                KeyedRows.chunks(owners.keySet(), near.columns().size())) {
+            side.reader()
+                    .read(
+                            Causes.read(pivot, owners.size()),
+                            pivot.target(),
+                            SelectWriter.pairs(dialect, pivot, keys),
+                            (element, result, index) -> {
+                                Object owner =
+                                        Objects.requireNonNull(KeyedRows.value(transaction, near, result, index));
+                                Long position = pivot.order() == null
+                                        ? null
+                                        : (Long) KeyedRows.value(
+                                                transaction,
+                                                pivot.order(),
+                                                result,
+                                                index + near.columns().size());
+                                pairs.computeIfAbsent(owner, o -> new LinkedHashMap<>())
+                                        .putIfAbsent(element, position);
+                            });
+        }
+        owners.forEach((key, owner) ->
+                side.tracker().loader().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
+    }
+
+    /** Those that were put in without a place come last. */
+    private static Map<Entry<?>, @Nullable Long> inOrder(Map<Entry<?>, @Nullable Long> pairs) {
+        Map<Entry<?>, @Nullable Long> ordered = new LinkedHashMap<>();
+        pairs.entrySet().stream()
+                .sorted(Map.Entry.comparingByValue(Comparator.nullsLast(Comparator.naturalOrder())))
+                .forEach(pair -> ordered.put(pair.getKey(), pair.getValue()));
+        return ordered;
+    }
+
+    /** Reads one-to-one associations of several entries whose foreign keys the other ends hold. */
+    void readInverses(Collection<Entry<?>> entries, InverseAttribute back) {
+        Map<Object, Entry<?>> owners = new LinkedHashMap<>();
+        for (Entry<?> entry : entries) {
+            Object key = entry.key();
+            if (key != null && isStored(entry) && !Doors.link().isRead(back.holder(entry.object()))) {
+                owners.put(key, entry);
+            }
+        }
+        LinkAttribute link = back.otherEnd();
+        Map<Object, Entry<?>> found = new HashMap<>();
+        for (List<Object> keys :
+                KeyedRows.chunks(owners.keySet(), link.columns().size())) {
+            List<? extends Entry<?>> read = side.reader()
+                    .read(
+                            Causes.read(back, owners.size()),
+                            back.target(),
+                            SelectWriter.rowsWith(dialect, back.target(), link.columns(), link.shape(), keys));
+            for (Entry<?> one : read) {
+                Object owner = one.before(link);
+                if (owner != null) {
+                    found.put(owner, one);
+                }
+            }
+        }
+        owners.forEach((key, owner) -> side.tracker().loader().fill(owner, back, found.get(key)));
+    }
+
+    private static boolean isStored(Entry<?> entry) {
+        return entry.state() == Entry.State.STORED || entry.state() == Entry.State.REMOVED;
+    }
+}

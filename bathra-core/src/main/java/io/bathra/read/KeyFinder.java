@@ -1,0 +1,92 @@
+package io.bathra.read;
+
+import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ModelEntity;
+import io.bathra.sql.Queries;
+import io.bathra.sql.SelectWriter;
+import io.bathra.sql.SqlText;
+import io.bathra.text.Cause;
+import io.bathra.track.Entry;
+import io.bathra.track.Entry.State;
+import io.bathra.track.Tracker;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** Finds entities by their keys; asks the database only for what is not here yet. */
+public final class KeyFinder {
+    private final ReadSide side;
+    private final Queries queries;
+    private final Transaction transaction;
+    private final Tracker tracker;
+
+    public KeyFinder(ReadSide side, Queries queries) {
+        this.side = side;
+        this.queries = queries;
+        this.transaction = side.transaction();
+        this.tracker = side.tracker();
+    }
+
+    /**
+     * The entity of a class, after a look at a key that is asked for.
+     *
+     * @throws IllegalArgumentException when the key is of another type than the entity's
+     */
+    public <E> ModelEntity<E> entity(Class<E> type, Object key) {
+        ModelEntity<E> entity = tracker.model().entity(type);
+        String mismatch = entity.keyShape().mismatch(key);
+        if (mismatch != null) {
+            throw new IllegalArgumentException("the key of " + entity.name() + " " + mismatch);
+        }
+        return entity;
+    }
+
+    /** The entity with a key, if there is one. */
+    public <E> Optional<E> find(Class<E> type, Object key) {
+        ModelEntity<E> entity = entity(type, key);
+        Cause cause = Causes.find(entity, key);
+        Entry<?> known = tracker.entry(entity, key);
+        if (known != null) {
+            transaction.answeredFromMemory(cause);
+            return known.state() == State.REMOVED ? Optional.empty() : Optional.of(type.cast(known.object()));
+        }
+        SqlText select = queries.byKey(entity, key);
+        List<Entry<E>> read = side.reading(() -> side.reader().read(cause, entity, select));
+        return read.isEmpty() || read.get(0).state() == State.REMOVED
+                ? Optional.empty()
+                : Optional.of(read.get(0).object());
+    }
+
+    /** The entities with these keys, as far as they are there, in the order of the keys. */
+    public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
+        ModelEntity<E> entity = tracker.model().entity(type);
+        Set<Object> unknown = new LinkedHashSet<>();
+        for (Object key : keys) {
+            entity(type, key);
+            if (tracker.entry(entity, key) == null) {
+                unknown.add(key);
+            }
+        }
+        String cause = "find " + keys.size() + " of " + entity.name();
+        if (unknown.isEmpty()) {
+            transaction.answeredFromMemory(cause);
+        }
+        for (List<Object> some : KeyedRows.chunks(unknown, entity.keyColumns().size())) {
+            SqlText select = SelectWriter.rowsWith(
+                    transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
+            side.reading(() -> side.reader().read(cause, entity, select));
+        }
+        List<E> found = new ArrayList<>();
+        for (Object key : keys) {
+            Entry<?> entry = tracker.entry(entity, key);
+            if (entry != null && entry.state() != State.REMOVED) {
+                found.add(type.cast(entry.object()));
+            }
+        }
+        return found;
+    }
+}

@@ -1,0 +1,32 @@
+package io.bathra.sql;
+
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+
+/** Expressions of H2. */
+final class H2Expressions extends Expressions {
+    H2Expressions(Dialect dialect) {
+        super(dialect);
+    }
+
+    @Override
+    boolean looksThroughListsRowByRow() {
+        return true;
+    }
+
+    /** It adds what it has found before again and again, until the memory is full. */
+    @Override
+    boolean endsRecursion() {
+        return false;
+    }
+
+    @Override
+    String inZone(String instant, ZoneId zone) {
+        return "(" + instant + " at time zone "
+                + textLiteral(
+                        zone.normalized() instanceof ZoneOffset offset
+                                ? offset == ZoneOffset.UTC ? "UTC" : offset.getId()
+                                : zone.getId())
+                + ")";
+    }
+}

@@ -1,0 +1,71 @@
+package io.bathra.sql;
+
+import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredColumn;
+import io.bathra.sql.WriteForm.Binding;
+import io.bathra.sql.WriteForm.Present;
+import java.util.Collections;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Forms of writing of H2. */
+final class H2Forms extends Forms {
+    H2Forms(Dialect dialect) {
+        super(dialect);
+    }
+
+    @Override
+    String answering(String insert, String columns) {
+        return "select " + columns + " from final table (" + insert + ")";
+    }
+
+    @Override
+    public Upsert.@Nullable Form upsert(Upsert upsert) {
+        if (!upsert.entity().keySource().isDrawn()) {
+            return null;
+        }
+        List<StoredColumn> columns = upsert.columns();
+        String row = row(columns);
+        String head = "select " + quote(upsert.entity().keyColumns().get(0).name()) + " from final table (merge into "
+                + qualified(upsert.entity().table()) + " t using (values ";
+        String tail =
+                ") s(" + Dialect.aliases(columns) + ") on " + upsert.sameKey(dialect, "t", "s") + " when matched and "
+                        + upsert.overwritten(dialect, "t") + " is distinct from " + upsert.overwritten(dialect, "s")
+                        + " then update set " + upsert.sets(dialect, "t", "s") + insertUnmatched(columns) + ")";
+        return new Upsert.Form(
+                new WriteForm(
+                        Binding.MULTI_ROW,
+                        mostRows(columns),
+                        Parameter.of(columns),
+                        n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
+                        Present.SKIPPED_WHEN_REPEATED),
+                Upsert.Answer.KEY);
+    }
+
+    private String row(List<StoredColumn> columns) {
+        return columns.stream()
+                .map(column -> "cast(? as " + dialect.type(column.type()) + ")")
+                .collect(Collectors.joining(", ", "(", ")"));
+    }
+
+    private String insertUnmatched(List<StoredColumn> columns) {
+        return " when not matched then insert ("
+                + names(columns.stream().map(StoredColumn::name).toList()) + ") values ("
+                + columns.stream().map(column -> "s." + column.alias()).collect(Collectors.joining(", ")) + ")";
+    }
+
+    @Override
+    WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        String row = row(columns);
+        String head = "merge into " + qualified(entity.table()) + " t using (values ";
+        String tail =
+                ") s(" + Dialect.aliases(columns) + ") on " + sameKey(entity, "t", "s") + insertUnmatched(columns);
+        return new WriteForm(
+                Binding.MULTI_ROW,
+                mostRows(columns),
+                Parameter.of(columns),
+                n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
+                Present.SKIPPED_WHEN_REPEATED);
+    }
+}

@@ -1,0 +1,53 @@
+package io.bathra.sql;
+
+import io.bathra.mapping.ColumnType;
+import io.bathra.schema.Table;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Tables of MariaDB. */
+final class MariaDbDefinitions extends OwnSequenceDefinitions {
+    MariaDbDefinitions(Dialect dialect) {
+        super(dialect);
+    }
+
+    /** Keys of an AUTO_INCREMENT column cannot be drawn ahead; hence a sequence of our own. */
+    @Override
+    String nextValue(String sequence) {
+        return "nextval(" + sequence + ")";
+    }
+
+    @Override
+    String sequenceOptions() {
+        return " cache 1000";
+    }
+
+    /** Of the collations that keep trailing blanks apart, as the other databases do. */
+    @Override
+    String tableOptions() {
+        return " engine = innodb default character set utf8mb4 collate utf8mb4_nopad_bin";
+    }
+
+    /** MariaDB reads CASCADE here and does nothing about it, so the check of foreign keys rests meanwhile. */
+    @Override
+    public List<String> drop(List<Table> tables) {
+        List<String> statements = new ArrayList<>(super.drop(tables));
+        statements.add(0, "set foreign_key_checks = 0");
+        statements.add("set foreign_key_checks = 1");
+        return statements;
+    }
+
+    @Override
+    List<String> listedTypes(ColumnType type) {
+        return switch (type.kind()) {
+            case BOOLEAN -> List.of("boolean", "bit", "tinyint");
+            case INTEGER -> List.of("int", "integer");
+            case CHARACTER, STRING, ENUM -> List.of(type.length() == 0 ? "longtext" : "varchar");
+            case DECIMAL -> List.of("decimal");
+            case TIME -> List.of("time");
+            case DATE_TIME, INSTANT -> List.of("datetime");
+            case UUID -> List.of("binary");
+            default -> List.of(dialect.type(type));
+        };
+    }
+}

@@ -1,0 +1,65 @@
+package io.bathra.sql;
+
+import io.bathra.mapping.ColumnType;
+import io.bathra.question.Term;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Expressions of PostgreSQL. */
+final class PostgresExpressions extends Expressions {
+    PostgresExpressions(Dialect dialect) {
+        super(dialect);
+    }
+
+    /** Texts come without a collation, so that those of the columns beside them hold. */
+    @Override
+    String constant(ColumnType type) {
+        return "?::" + PostgresDialect.element(type);
+    }
+
+    @Override
+    String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+        params.add(new SqlText.ArrayValue(type, values));
+        return column + " = any(?::" + PostgresDialect.element(type) + "[])";
+    }
+
+    @Override
+    boolean putsNullsFirst(boolean descending) {
+        return descending;
+    }
+
+    /** Seconds have a fraction, and all parts are numerics. */
+    @Override
+    String timePart(Term.Part part, String time) {
+        return "cast(floor(" + super.timePart(part, time) + ") as integer)";
+    }
+
+    @Override
+    String inZone(String instant, ZoneId zone) {
+        return "(" + instant + " at time zone "
+                + (zone.normalized() instanceof ZoneOffset offset
+                        ? "interval '" + offset.getTotalSeconds() + " seconds'"
+                        : textLiteral(zone.getId()))
+                + ")";
+    }
+
+    /** Rows of tables that are joined from the outside cannot be held. */
+    @Override
+    String heldAlone(String alias) {
+        return " of " + alias;
+    }
+
+    @Override
+    String oneOf(List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
+        List<String> arrays = new ArrayList<>();
+        for (int i = 0; i < types.size(); i++) {
+            int part = i;
+            params.add(new SqlText.ArrayValue(
+                    types.get(i), tuples.stream().map(tuple -> tuple.get(part)).toList()));
+            arrays.add("?::" + PostgresDialect.element(types.get(i)) + "[]");
+        }
+        return "(" + String.join(", ", columns) + ") in (select * from unnest(" + String.join(", ", arrays) + "))";
+    }
+}

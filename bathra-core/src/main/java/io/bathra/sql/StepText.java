@@ -1,0 +1,36 @@
+package io.bathra.sql;
+
+import io.bathra.plan.Cascade;
+import io.bathra.plan.Chain;
+import io.bathra.plan.Step;
+import java.util.List;
+
+/** The statement that a step of a plan is carried out with. */
+public final class StepText {
+    private StepText() {}
+
+    /** How a step gives its rows to the database. */
+    public static WriteForm form(Dialect dialect, Step step) {
+        return step.isBlind()
+                ? dialect.forms().blindForm(step.operation(), step.entity(), step.columns())
+                : dialect.forms().form(step.operation(), step.entity(), step.columns(), step.rowCount());
+    }
+
+    /** The SQL that a step will be executed with. */
+    public static String of(Dialect dialect, Step step) {
+        Cascade cascade = step.cascade();
+        if (cascade == null) {
+            return form(dialect, step).sql().apply(1);
+        }
+        Chain chain = cascade.chains().get(0);
+        List<Chain> alike = cascade.chains().stream()
+                .filter(other -> other.root() == chain.root())
+                .toList();
+        List<Object> keys = cascade.removed().getOrDefault(chain.root(), List.of());
+        return cascade.read()
+                ? AlongWriter.rows(dialect, chain, new AlongWriter.WithKeys(keys), link -> List.of())
+                        .sql()
+                : AlongWriter.write(dialect, step.operation(), alike, new AlongWriter.WithKeys(keys))
+                        .sql();
+    }
+}

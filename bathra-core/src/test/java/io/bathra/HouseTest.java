@@ -1,0 +1,34 @@
+package io.bathra;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+
+/** The rooms of the library: no arrow goes up, little can be seen from outside, and the page that shows it is true. */
+class HouseTest {
+    private static final Path PAGE = Path.of("..", "docs", "house.md");
+
+    private final House house = House.compiled();
+
+    @Test
+    void everyClassHasARoomAndNoArrowGoesUp() {
+        assertThat(House.ROOMS).containsExactlyInAnyOrderElementsOf(house.packages());
+        assertThat(house.arrowsUp()).isEmpty();
+    }
+
+    @Test
+    void atMostAThirdOfAllTypesCanBeSeen() {
+        assertThat(house.visible()).hasSizeLessThanOrEqualTo(house.size() / 3);
+    }
+
+    @Test
+    void thePageShowsTheHouseAsItIs() throws IOException {
+        if (System.getProperty("house.draw") != null) {
+            Files.writeString(PAGE, house.page());
+        }
+        assertThat(PAGE).content().as("draw it anew with -Dhouse.draw").isEqualTo(house.page());
+    }
+}
