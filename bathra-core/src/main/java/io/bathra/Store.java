@@ -29,7 +29,7 @@ import org.jspecify.annotations.Nullable;
  * <pre>{@code
  * try (Store store = Store.open(Harbour.MODEL, "jdbc:h2:mem:harbour")) {
  *     store.schema().createMissing();
- *     store.run(work -> work.add(new Operator("Nordlicht Reederei")));
+ *     store.run(work -> work.add(new Operator("NLR", "Nordlicht Reederei")));
  * }
  * }</pre>
  */
@@ -199,8 +199,8 @@ public final class Store implements AutoCloseable {
      *
      * <pre>{@code
      * long moved = store.transaction(tx -> {
-     *     tx.sql("update berth set free = false where id = :id").with("id", 4).execute();
-     *     return tx.sql("update port_call set berth_id = :id where id = :call").with("id", 4).with("call", 7).execute();
+     *     tx.sql("update port_call set status = 'DEPARTED' where id = :call").with("call", 7).execute();
+     *     return tx.sql("update container set operator_id = :to where operator_id = :from").with("from", 3).with("to", 4).execute();
      * });
      * }</pre>
      */
@@ -225,7 +225,7 @@ public final class Store implements AutoCloseable {
      * A statement in plain SQL with named parameters, on a connection and in a transaction of its own.
      *
      * <pre>{@code
-     * int free = store.sql("select count(*) from berth where depth >= :draught").with("draught", 9.5).as(Integer.class).one();
+     * int deep = store.sql("select count(*) from berth where max_draught_metres >= :draught").with("draught", 9.5).as(Integer.class).one();
      * }</pre>
      */
     public SqlCall<Map<String, @Nullable Object>> sql(String text) {

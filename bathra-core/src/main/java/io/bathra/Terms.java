@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * The terms of a unit of work. Immutable.
  *
  * <pre>{@code
- * store.run(retrying(5).isolation(SERIALIZABLE), work -> ...);
+ * store.run(retrying(5).isolation(SERIALIZABLE), work -> work.require(Vessel.class, 7L).rename("Northern Dawn"));
  * }</pre>
  */
 public final class Terms {

@@ -10,6 +10,17 @@ import java.time.Duration;
  * @param age how long it has been open
  */
 public record UnitLimits(int entities, Duration age) {
+    /**
+     * Limits.
+     *
+     * @throws IllegalArgumentException when one is negative
+     */
+    public UnitLimits {
+        if (entities < 0 || age.isNegative()) {
+            throw new IllegalArgumentException("UnitLimits(" + entities + ", " + age + "): a limit is not negative");
+        }
+    }
+
     /** A hundred thousand entities, ten minutes. */
     public static final UnitLimits DEFAULT = new UnitLimits(100_000, Duration.ofMinutes(10));
 

@@ -26,7 +26,7 @@ import org.jspecify.annotations.Nullable;
  * <pre>{@code
  * try (UnitOfWork work = store.begin()) {
  *     Vessel vessel = work.require(Vessel.class, 7L);
- *     work.add(new PortCall(vessel, eta));
+ *     work.add(new PortCall("2026-0001", vessel, eta));
  *     System.out.println(work.plan());
  *     work.commit();
  * }
@@ -90,7 +90,7 @@ public final class UnitOfWork implements AutoCloseable {
      * rows are gone. Listeners hear nothing of it.
      *
      * <pre>{@code
-     * List<Vessel> large = work.sql("select * from vessel where length > :metres").with("metres", 300).as(Vessel.class).list();
+     * List<Vessel> old = work.sql("select * from vessel where built < :year").with("year", 1990).as(Vessel.class).list();
      * }</pre>
      */
     public SqlCall<Map<String, @Nullable Object>> sql(String text) {

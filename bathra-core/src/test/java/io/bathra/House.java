@@ -4,10 +4,9 @@ import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.lang.module.ModuleDescriptor;
+import java.lang.module.ModuleFinder;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -72,14 +71,10 @@ final class House {
 
     /** The packages that the module shows to everybody. */
     static Set<String> exports() {
-        try (InputStream in = Store.class.getModule().getResourceAsStream("module-info.class")) {
-            return ModuleDescriptor.read(in).exports().stream()
-                    .filter(exports -> !exports.isQualified())
-                    .map(ModuleDescriptor.Exports::source)
-                    .collect(Collectors.toCollection(TreeSet::new));
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return ModuleFinder.of(Path.of("target", "classes")).findAll().stream()
+                .flatMap(module -> module.descriptor().exports().stream())
+                .map(ModuleDescriptor.Exports::source)
+                .collect(Collectors.toCollection(TreeSet::new));
     }
 
     /** All packages that have classes. */

@@ -12,7 +12,7 @@ import java.util.function.Function;
  * <pre>{@code
  * static final Converter<Imo, String> IMO = Converter.to(String.class, Imo::digits, Imo::of);
  *
- * Entity.of(Vessel.class, Vessel::new).column(Vessel::imo, IMO, length(7));
+ * static final Entity<Ship> SHIP = Entity.of(Ship.class, Ship::new).column(Ship::imo, IMO, length(7));
  * }</pre>
  *
  * <p>A missing value is missing on both sides; the functions never see null. Objects that can be changed in place are fine:

@@ -1,6 +1,6 @@
 /**
- * References to attributes: {@link io.bathra.attr.Attr} is an accessor such as {@code Vessel::name}, and
- * {@link io.bathra.access.Accessor} is the method that it names.
+ * References to attributes, {@link io.bathra.attr.Attr} such as {@code Vessel::name}, and what is said of attributes: converters, delete
+ * rules, events, names.
  * Never here: knowledge of tables, columns or models.
  */
 @NullMarked

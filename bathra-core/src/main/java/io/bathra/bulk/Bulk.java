@@ -8,6 +8,7 @@ import io.bathra.jdbc.BulkPlace;
 import io.bathra.link.Links;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.UniqueKey;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -24,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <pre>{@code
  * BulkResult result = store.bulk(Container.class)
- *     .rejectTo(rejection -> log.warn("{}", rejection))
+ *     .rejectTo(System.out::println)
  *     .upsert(containers, on(Container::serial), overwrite(Container::grossKilos));
  * }</pre>
  *
@@ -168,13 +169,7 @@ public final class Bulk<E, R> {
      * @throws io.bathra.error.UniqueViolation when a row is there already
      */
     public BulkResult insert(Iterable<? extends R> rows) {
-        return run(
-                rows,
-                "bulk insert",
-                null,
-                false,
-                (entity, key) ->
-                        (transaction, cause, given, written) -> new Way.Insert(entity, transaction, cause, written));
+        return run(rows, "bulk insert", null, false, (job, given, written) -> new Way.Insert(job, written));
     }
 
     /** Inserts the rows of a stream, which is closed. */
@@ -207,8 +202,7 @@ public final class Bulk<E, R> {
                 "bulk insert of what is missing",
                 on,
                 false,
-                (entity, key) -> (transaction, cause, given, written) ->
-                        new Way.InsertMissing(entity, transaction, cause, written, key));
+                (job, given, written) -> new Way.InsertMissing(job, written));
     }
 
     /** Inserts those rows of a stream, which is closed, whose values of some unique attributes no other row has. */
@@ -239,14 +233,13 @@ public final class Bulk<E, R> {
      */
     public BulkResult upsert(Iterable<? extends R> rows, On<? super E> on, Overwrite<? super E> overwrite) {
         Objects.requireNonNull(on, "on");
-        return run(rows, "bulk upsert", on, true, (entity, key) -> (transaction, cause, given, written) -> {
-            UniqueKey unique = Objects.requireNonNull(key);
-            if (!given.containsAll(unique.attributes())) {
-                throw new BathraException(On.names(unique.attributes())
-                        + " tells which row is meant, but the rows do not give it; give it");
+        return run(rows, "bulk upsert", on, true, (job, given, written) -> {
+            List<StoredAttribute> telling = Objects.requireNonNull(job.unique()).attributes();
+            if (!given.containsAll(telling)) {
+                throw new BathraException(
+                        On.names(telling) + " tells which row is meant, but the rows do not give it; give it");
             }
-            return new Upserting(
-                    entity, transaction, cause, written, unique, overwrite.among(entity, given, unique.attributes()));
+            return new Upserting(job, written, overwrite.among(job.entity(), given, telling));
         });
     }
 
@@ -280,12 +273,12 @@ public final class Bulk<E, R> {
         return rows::iterator;
     }
 
-    private interface Ways {
-        BulkRun.WayMaker of(ModelEntity<?> entity, @Nullable UniqueKey key);
-    }
-
     private BulkResult run(
-            Iterable<? extends R> rows, String cause, @Nullable On<? super E> on, boolean updates, Ways ways) {
+            Iterable<? extends R> rows,
+            String cause,
+            @Nullable On<? super E> on,
+            boolean updates,
+            BulkJob.WayMaker ways) {
         Objects.requireNonNull(rows, "rows");
         ModelEntity<E> entity = entity();
         if (entity.isView()) {
@@ -301,12 +294,11 @@ public final class Bulk<E, R> {
         UniqueKey key = on == null ? null : on.keyOf(entity);
         Set<ModelEntity<?>> touched = new LinkedHashSet<>(List.of(entity));
         entity.links().stream().map(LinkAttribute::target).forEach(touched::add);
-        BulkRun.WayMaker wayMaker = ways.of(entity, key);
-        return place.run(
-                touched,
-                (transaction, keys) -> new BulkRun<E, R>(
-                                entity, options, place, transaction, keys, cause + " of " + entity.name())
-                        .all(rows.iterator(), reading(entity, key), wayMaker));
+        String words = cause + " of " + entity.name();
+        return place.run(touched, (transaction, keys) -> {
+            BulkJob<E> job = new BulkJob<>(entity, key, options, place, transaction, keys, words);
+            return new BulkRun<E, R>(job).all(rows.iterator(), reading(entity, key), ways);
+        });
     }
 
     /** The key of an entity is of interest only where it tells which row is meant. */

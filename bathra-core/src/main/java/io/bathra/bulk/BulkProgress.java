@@ -9,9 +9,4 @@ import java.time.Duration;
  * @param rejected how many of them were rejected
  * @param time since the call began
  */
-public record BulkProgress(long rows, long rejected, Duration time) {
-    /** Rows dealt with in a second, on the average since the call began. */
-    public long rowsPerSecond() {
-        return time.isZero() ? 0 : Math.round(rows / (time.toNanos() / 1e9));
-    }
-}
+public record BulkProgress(long rows, long rejected, Duration time) {}

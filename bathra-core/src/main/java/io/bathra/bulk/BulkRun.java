@@ -1,7 +1,6 @@
 package io.bathra.bulk;
 
 import io.bathra.error.BathraException;
-import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Copying;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
@@ -13,7 +12,6 @@ import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.UniqueKey;
 import io.bathra.plan.ValueCheck;
 import io.bathra.sql.WriteForm;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -32,16 +30,14 @@ import org.jspecify.annotations.Nullable;
  * @param <R> what rows are given as
  */
 final class BulkRun<E, R> {
+    private final BulkJob<E> job;
     private final ModelEntity<E> entity;
     private final Bulk.Options options;
     private final Transaction transaction;
-    private final BulkPlace place;
-    private final BulkPlace.Keys keys;
-    private final String cause;
     private final Rejects rejects;
     private final NaturalKeys naturals;
+    private final PortionLoop loop;
     private final Tally tally = new Tally();
-    private final long start = System.nanoTime();
 
     /** The keys of the rows in their order, where they are wanted. */
     private final List<@Nullable Object> rowKeys = new ArrayList<>();
@@ -49,114 +45,116 @@ final class BulkRun<E, R> {
     /** The entities that are to be given their keys, beside those, when all is done: if the call fails, they get none. */
     private final List<@Nullable Object> waiting = new ArrayList<>();
 
-    BulkRun(
-            ModelEntity<E> entity,
-            Bulk.Options options,
-            BulkPlace place,
-            Transaction transaction,
-            BulkPlace.Keys keys,
-            String cause) {
-        this.entity = entity;
-        this.options = options;
-        this.place = place;
-        this.transaction = transaction;
-        this.keys = keys;
-        this.cause = cause;
+    BulkRun(BulkJob<E> job) {
+        this.job = job;
+        this.entity = job.entity();
+        this.options = job.options();
+        this.transaction = job.transaction();
         this.rejects = new Rejects(entity.name(), options.rejects());
-        this.naturals = new NaturalKeys(transaction, cause);
+        this.naturals = new NaturalKeys(transaction, job.cause());
+        this.loop = new PortionLoop("row", options, rejects);
     }
 
-    /** Makes the way of writing, given the attributes that rows give and those that are written. */
-    interface WayMaker {
-        Way of(Transaction transaction, String cause, List<StoredAttribute> given, List<StoredAttribute> written);
-    }
-
-    BulkResult all(Iterator<? extends R> rows, RowReading.Maker<R> maker, WayMaker wayMaker) {
-        long number = 0;
-        if (rows.hasNext()) {
-            R row = next(rows, 0);
-            RowReading<R> reading = maker.of(row);
+    BulkResult all(Iterator<? extends R> rows, RowReading.Maker<R> maker, BulkJob.WayMaker ways) {
+        return result(loop.<R>run(rows, first -> {
+            RowReading<R> reading = maker.of(first);
             List<StoredAttribute> written = written(reading.given());
-            Way way = wayMaker.of(transaction, cause, reading.given(), written);
-            List<LinkAttribute> links =
+            Way way = ways.of(job, reading.given(), written);
+            WriteForm streaming = comeAsTheyAre(reading.given(), written) ? way.streaming() : null;
+            return streaming == null
+                    ? new InPortions(reading, written, way)
+                    : new Streaming(reading, written, way, streaming);
+        }));
+    }
+
+    /** Whether nothing has to be looked up for rows and nobody takes those that are bad, so that they can be sent one by one. */
+    private boolean comeAsTheyAre(List<StoredAttribute> given, List<StoredAttribute> written) {
+        return job.place().isAlone()
+                && !rejects.areTaken()
+                && entity.links().stream().noneMatch(given::contains)
+                && !written.contains(entity.stored().get(0));
+    }
+
+    /** Writes rows portion by portion. */
+    private final class InPortions implements PortionLoop.Taker<R> {
+        private final RowReading<R> reading;
+        private final List<StoredAttribute> written;
+        private final Way way;
+        private final List<LinkAttribute> links;
+        private final Portions portions;
+        private final List<BulkRow> portion = new ArrayList<>();
+
+        InPortions(RowReading<R> reading, List<StoredAttribute> written, Way way) {
+            this.reading = reading;
+            this.written = written;
+            this.way = way;
+            this.links =
                     entity.links().stream().filter(reading.given()::contains).toList();
-            boolean asTheyCome = place.isAlone()
-                    && !rejects.areTaken()
-                    && links.isEmpty()
-                    && !written.contains(entity.stored().get(0));
-            WriteForm streaming = asTheyCome ? way.streaming() : null;
-            if (streaming != null) {
-                return stream(row, rows, reading, written, way, streaming);
-            }
-            Portions portions = new Portions(entity, transaction, cause, rejects, way::write);
-            int size = options.rowsOfPortion();
-            List<BulkRow> portion = new ArrayList<>(size);
-            while (true) {
-                number++;
-                portion.add(read(number, row, reading));
-                boolean last = !rows.hasNext();
-                if (last || portion.size() == size) {
-                    write(portion, written, links, way, portions);
-                    portion.clear();
-                    rejects.endOfPortion();
-                    options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
-                }
-                if (last) {
-                    break;
-                }
-                row = next(rows, number);
-            }
+            this.portions = new Portions(entity, transaction, job.cause(), rejects, way::write);
         }
-        return result(number);
+
+        @Override
+        public int take(long number, R row) {
+            portion.add(read(number, row, reading));
+            return portion.size();
+        }
+
+        @Override
+        public void end() {
+            write(portion, written, links, way, portions);
+            portion.clear();
+        }
     }
 
     /**
      * Sends rows as they come, so that the database works on them while the next ones are made. Nothing has to be looked up for
      * them, and no keys are drawn.
      */
-    private BulkResult stream(
-            R first,
-            Iterator<? extends R> rows,
-            RowReading<R> reading,
-            List<StoredAttribute> written,
-            Way way,
-            WriteForm form) {
-        int size = options.rowsOfPortion();
-        long number = 0;
-        try (Copying copying = transaction.copying(cause, form)) {
-            R row = first;
-            Consumer<BulkRow> completion = completion();
-            while (true) {
-                number++;
-                BulkRow made = read(number, row, reading);
-                completion.accept(made);
-                check(made, written, way);
-                if (!made.isRejected()) {
-                    copying.write(made.values);
-                }
-                boolean last = !rows.hasNext();
-                if (last || number % size == 0) {
-                    rejects.refuse();
-                    options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
-                    completion = completion();
-                }
-                if (last) {
-                    break;
-                }
-                row = next(rows, number);
+    private final class Streaming implements PortionLoop.Taker<R> {
+        private final RowReading<R> reading;
+        private final List<StoredAttribute> written;
+        private final Way way;
+        private final WriteForm form;
+        private final Copying copying;
+        private Consumer<BulkRow> completion = completion();
+        private int size;
+
+        Streaming(RowReading<R> reading, List<StoredAttribute> written, Way way, WriteForm form) {
+            this.reading = reading;
+            this.written = written;
+            this.way = way;
+            this.form = form;
+            this.copying = transaction.copying(job.cause(), form);
+        }
+
+        @Override
+        public int take(long number, R row) {
+            BulkRow made = read(number, row, reading);
+            completion.accept(made);
+            check(made, written, way);
+            if (!made.isRejected()) {
+                copying.write(made.values);
             }
+            return ++size;
+        }
+
+        @Override
+        public void end() {
+            rejects.refuse();
+            completion = completion();
+            size = 0;
+        }
+
+        @Override
+        public void finish() {
             tally.inserted += copying.end();
             tally.paths.add(form.binding().toString());
         }
-        return result(number);
-    }
 
-    private R next(Iterator<? extends R> rows, long number) {
-        R row = rows.next();
-        if (row == null) {
-            throw new BathraException("row " + (number + 1) + " is null; leave it out");
+        @Override
+        public void close() {
+            copying.close();
         }
-        return row;
     }
 
     private BulkResult result(long number) {
@@ -170,12 +168,8 @@ final class BulkRun<E, R> {
                 rejects.count(),
                 0,
                 ordered,
-                elapsed(),
+                loop.elapsed(),
                 tally.paths);
-    }
-
-    private Duration elapsed() {
-        return Duration.ofNanos(System.nanoTime() - start);
     }
 
     private BulkRow read(long number, R row, RowReading<R> reading) {
@@ -250,10 +244,11 @@ final class BulkRun<E, R> {
     /** Sets stamps and versions, with the time of now. */
     private Consumer<BulkRow> completion() {
         Map<StoredAttribute, Object> kept = new LinkedHashMap<>();
-        Instant now = place.clock().instant();
+        Instant now = job.place().clock().instant();
         Set<ColumnAttribute> stamps = new LinkedHashSet<>(entity.insertStamps());
         stamps.addAll(entity.updateStamps());
-        stamps.forEach(stamp -> kept.put(stamp, stamp.timeAt(now, place.clock().getZone())));
+        stamps.forEach(
+                stamp -> kept.put(stamp, stamp.timeAt(now, job.place().clock().getZone())));
         ColumnAttribute version = entity.version();
         if (version != null) {
             kept.put(version, version.number(0));
@@ -270,7 +265,7 @@ final class BulkRun<E, R> {
             StoredAttribute attribute = written.get(i);
             Object value = row.values[attribute.slot()];
             if (value != null) {
-                if (!(attribute instanceof LinkAttribute)) {
+                if (!attribute.isLink()) {
                     ValueCheck.check(attribute, value, report);
                 }
             } else if (attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required()) {
@@ -292,7 +287,7 @@ final class BulkRun<E, R> {
         List<BulkRow> without =
                 draws ? rows.stream().filter(row -> row.values[0] == null).toList() : List.of();
         if (!without.isEmpty()) {
-            List<Object> drawn = keys.draw(entity, without.size());
+            List<Object> drawn = job.keys().draw(entity, without.size());
             for (int i = 0; i < drawn.size(); i++) {
                 without.get(i).values[0] = drawn.get(i);
             }

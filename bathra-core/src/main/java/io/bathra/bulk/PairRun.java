@@ -1,6 +1,5 @@
 package io.bathra.bulk;
 
-import io.bathra.error.BathraException;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.PairWriter;
 import io.bathra.jdbc.RowWriter;
@@ -14,7 +13,6 @@ import io.bathra.plan.ValueCheck;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.WriteForm;
 import io.bathra.trace.Operation;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -29,9 +27,6 @@ import org.jspecify.annotations.Nullable;
 
 /** One bulk call for the pairs of a pivot. */
 final class PairRun {
-    /** Room between two positions, so that something can be put in. */
-    private static final long GAP = 1000;
-
     private final PivotAttribute pivot;
     private final ModelEntity<?> rows;
     private final LinkAttribute near;
@@ -46,7 +41,7 @@ final class PairRun {
     private final Rejects rejects;
     private final NaturalKeys naturals;
     private final Tally tally = new Tally();
-    private final long start = System.nanoTime();
+    private final PortionLoop loop;
 
     PairRun(
             PivotAttribute pivot,
@@ -69,6 +64,7 @@ final class PairRun {
         this.otherBy = otherBy;
         this.rejects = new Rejects(pivot.toString(), options.rejects());
         this.naturals = new NaturalKeys(transaction, cause);
+        this.loop = new PortionLoop("pair", options, rejects);
     }
 
     BulkResult add(Iterator<Pair> pairs) {
@@ -91,26 +87,20 @@ final class PairRun {
     private BulkResult inPortions(Iterator<Pair> pairs, Writer writer) {
         Portions portions = new Portions(rows, transaction, cause, rejects, writer::write);
         List<BulkRow> portion = new ArrayList<>();
-        long number = 0;
-        while (pairs.hasNext()) {
-            Pair pair = pairs.next();
-            number++;
-            if (pair == null) {
-                throw new BathraException("pair " + number + " is null; leave it out");
+        PortionLoop.Taker<Pair> taker = new PortionLoop.Taker<>() {
+            @Override
+            public int take(long number, Pair pair) {
+                portion.add(row(number, pair.owner(), pair.other()));
+                return portion.size();
             }
-            portion.add(row(number, pair.owner(), pair.other()));
-            if (portion.size() == options.rowsOfPortion() || !pairs.hasNext()) {
+
+            @Override
+            public void end() {
                 portions.write(known(portion), tally);
                 portion.clear();
-                rejects.endOfPortion();
-                options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
             }
-        }
-        return result(number);
-    }
-
-    private Duration elapsed() {
-        return Duration.ofNanos(System.nanoTime() - start);
+        };
+        return result(loop.run(pairs, first -> taker));
     }
 
     private BulkResult result(long number) {
@@ -123,7 +113,7 @@ final class PairRun {
                 rejects.count(),
                 tally.removed,
                 List.of(),
-                elapsed(),
+                loop.elapsed(),
                 tally.paths);
     }
 
@@ -209,29 +199,37 @@ final class PairRun {
     BulkResult replace(Iterator<Map.Entry<?, ? extends Collection<?>>> owners) {
         List<BulkRow> portion = new ArrayList<>();
         List<BulkRow> heads = new ArrayList<>();
-        long number = 0;
-        while (owners.hasNext()) {
-            Map.Entry<?, ? extends Collection<?>> entry = owners.next();
-            number++;
-            heads.add(head(number, entry.getKey()));
-            long position = 0;
-            for (Object other : entry.getValue()) {
-                BulkRow row = row(number, entry.getKey(), other);
-                if (pivot.order() != null) {
-                    position += GAP;
-                    row.values[pivot.order().slot()] = position;
-                }
-                portion.add(row);
+        PortionLoop.Taker<Map.Entry<?, ? extends Collection<?>>> taker = new PortionLoop.Taker<>() {
+            @Override
+            public int take(long number, Map.Entry<?, ? extends Collection<?>> owner) {
+                heads.add(head(number, owner.getKey()));
+                portion.addAll(pairsOf(number, owner));
+                return heads.size() + portion.size();
             }
-            if (heads.size() + portion.size() >= options.rowsOfPortion() || !owners.hasNext()) {
+
+            @Override
+            public void end() {
                 replace(heads, portion);
                 heads.clear();
                 portion.clear();
-                rejects.endOfPortion();
-                options.progress().accept(new BulkProgress(number, rejects.count(), elapsed()));
             }
+        };
+        return result(loop.run(owners, first -> taker));
+    }
+
+    /** The pairs that an owner is to have, in their order. */
+    private List<BulkRow> pairsOf(long number, Map.Entry<?, ? extends Collection<?>> owner) {
+        List<BulkRow> pairs = new ArrayList<>();
+        long position = 0;
+        for (Object other : owner.getValue()) {
+            BulkRow row = row(number, owner.getKey(), other);
+            if (pivot.order() != null) {
+                position += PivotAttribute.GAP;
+                row.values[pivot.order().slot()] = position;
+            }
+            pairs.add(row);
         }
-        return result(number);
+        return pairs;
     }
 
     /** An owner, who may be left without pairs. */

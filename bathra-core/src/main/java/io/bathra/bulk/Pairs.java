@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <pre>{@code
  * store.bulk(PortCall.class).pairs(PortCall::pilots)
- *     .others(Pilot::licence)
+ *     .others(Pilot::badge)
  *     .add(List.of(Pair.of(17L, "P-004"), Pair.of(17L, "P-007")));
  * }</pre>
  *

@@ -1,7 +1,7 @@
 package io.bathra.bulk;
 
+import io.bathra.jdbc.Race;
 import io.bathra.jdbc.RowWriter;
-import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.ModelEntity;
@@ -33,15 +33,9 @@ final class Upserting extends Way {
     private final Upsert.@Nullable Form form;
     private final boolean readsFirst;
 
-    Upserting(
-            ModelEntity<?> entity,
-            Transaction transaction,
-            CharSequence cause,
-            List<StoredAttribute> written,
-            UniqueKey key,
-            List<StoredAttribute> overwritten) {
-        super(entity, transaction, cause, written);
-        this.key = key;
+    Upserting(BulkJob<?> job, List<StoredAttribute> written, List<StoredAttribute> overwritten) {
+        super(job, written);
+        this.key = Objects.requireNonNull(job.unique());
         this.overwritten = overwritten;
         this.form = form();
         this.readsFirst = form == null;
@@ -213,7 +207,7 @@ final class Upserting extends Way {
         List<BulkRow> byKey = sorted(entity.uniqueKeys().get(0), rows);
         long updated = write(update, byKey, tally);
         if (updated != rows.size()) {
-            throw new Outrun(rows.size() - updated + " rows of " + entity.name()
+            throw new Race.Outrun(rows.size() - updated + " rows of " + entity.name()
                     + " were changed by somebody else again and again while they were written; try again");
         }
         tally.updated += updated;

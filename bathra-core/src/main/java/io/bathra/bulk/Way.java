@@ -1,9 +1,9 @@
 package io.bathra.bulk;
 
-import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.Race;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.DatabaseMade;
@@ -37,11 +37,11 @@ abstract class Way {
     /** The attributes that a new row is given. */
     final List<StoredAttribute> written;
 
-    Way(ModelEntity<?> entity, Transaction transaction, CharSequence cause, List<StoredAttribute> written) {
-        this.entity = entity;
-        this.transaction = transaction;
+    Way(BulkJob<?> job, List<StoredAttribute> written) {
+        this.entity = job.entity();
+        this.transaction = job.transaction();
         this.dialect = transaction.database().dialect();
-        this.cause = cause;
+        this.cause = job.cause();
         this.written = written;
     }
 
@@ -73,8 +73,8 @@ abstract class Way {
 
     /** Inserts rows as they are; one that is there already is an error. */
     static final class Insert extends Way {
-        Insert(ModelEntity<?> entity, Transaction transaction, CharSequence cause, List<StoredAttribute> written) {
-            super(entity, transaction, cause, written);
+        Insert(BulkJob<?> job, List<StoredAttribute> written) {
+            super(job, written);
         }
 
         @Override
@@ -157,31 +157,21 @@ abstract class Way {
         void run(Tally tally, String locking);
     }
 
-    /** Somebody else was faster, so what was read is not so any more. */
-    static final class Outrun extends BathraException {
-        Outrun(String message) {
-            super(message);
-        }
-    }
-
     /** Does work again when somebody else was faster: then what is read is read as it is now, and held. */
     final void repeated(Tally tally, Attempt attempt) {
-        for (int i = 1; ; i++) {
+        tally.add(Race.run(ATTEMPTS, again -> {
             int savepoint = transaction.savepoint(cause);
             Tally counts = new Tally();
             try {
-                attempt.run(counts, i == 1 ? "" : dialect.expressions().lockingRead());
-                transaction.releaseSavepoint(cause, savepoint);
-                tally.add(counts);
-                return;
-            } catch (UniqueViolation | Outrun e) {
+                attempt.run(counts, again ? dialect.expressions().lockingRead() : "");
+            } catch (UniqueViolation | Race.Outrun e) {
                 transaction.rollbackToSavepoint(cause, savepoint);
                 transaction.releaseSavepoint(cause, savepoint);
-                if (i == ATTEMPTS) {
-                    throw e;
-                }
+                throw e;
             }
-        }
+            transaction.releaseSavepoint(cause, savepoint);
+            return counts;
+        }));
     }
 
     /** The unique value of a row; null when it has none. */
@@ -246,14 +236,9 @@ abstract class Way {
         private final @Nullable UniqueKey named;
         private final List<UniqueKey> deciding;
 
-        InsertMissing(
-                ModelEntity<?> entity,
-                Transaction transaction,
-                CharSequence cause,
-                List<StoredAttribute> written,
-                @Nullable UniqueKey named) {
-            super(entity, transaction, cause, written);
-            this.named = named;
+        InsertMissing(BulkJob<?> job, List<StoredAttribute> written) {
+            super(job, written);
+            this.named = job.unique();
             this.deciding = named != null
                     ? List.of(named)
                     : entity.uniqueKeys().stream()

@@ -1,6 +1,5 @@
 package io.bathra.flush;
 
-import io.bathra.access.Doors;
 import io.bathra.answer.Locking;
 import io.bathra.bulk.On;
 import io.bathra.error.BathraException;
@@ -8,8 +7,8 @@ import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.BulkDoor;
 import io.bathra.jdbc.KeyedRows;
+import io.bathra.jdbc.Race;
 import io.bathra.jdbc.Transaction;
-import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
@@ -54,36 +53,29 @@ public final class FindOrAdd {
      * @param change what is done to either before it is flushed
      */
     public <E> E one(Query<E> naturalKey, boolean locked, Supplier<? extends E> maker, Consumer<? super E> change) {
-        for (int attempt = 1; ; attempt++) {
+        return Race.run(ATTEMPTS, again -> {
             Query<E> query = naturalKey.limit(2);
-            List<E> found = (locked || attempt > 1 ? query.forUpdate(Locking.WAIT) : query).list();
+            List<E> found = (locked || again ? query.forUpdate(Locking.WAIT) : query).list();
             if (found.size() > 1) {
                 throw new NotExactlyOneException(naturalKey.toString(), found.size());
             }
-            if (!found.isEmpty()) {
-                change.accept(found.get(0));
-                return found.get(0);
+            E entity = found.isEmpty() ? maker.get() : found.get(0);
+            change.accept(entity);
+            if (found.isEmpty()) {
+                add(List.of(entity));
             }
-            E fresh = maker.get();
-            change.accept(fresh);
-            if (isAdded(List.of(fresh), attempt)) {
-                return fresh;
-            }
-        }
+            return entity;
+        });
     }
 
-    /** Adds new objects; false when somebody else has stored one of them meanwhile. */
-    private boolean isAdded(Collection<?> fresh, int attempt) {
+    /** Adds new objects, unless somebody else has stored one of them meanwhile. */
+    private void add(Collection<?> fresh) {
         fresh.forEach(unit.tracker()::add);
         try {
             unit.flush(Flush.Keys.FROM_INSERTS);
-            return true;
         } catch (UniqueViolation e) {
             fresh.forEach(unit.tracker()::remove);
-            if (attempt == ATTEMPTS) {
-                throw e;
-            }
-            return false;
+            throw e;
         }
     }
 
@@ -100,7 +92,7 @@ public final class FindOrAdd {
         Map<Object, E> fresh = new LinkedHashMap<>();
         for (E candidate : candidates) {
             @Nullable Object[] row = new Object[entity.stored().size()];
-            key.attributes().forEach(attribute -> row[attribute.slot()] = valueOf(attribute, candidate));
+            key.attributes().forEach(attribute -> row[attribute.slot()] = attribute.storedOf(candidate));
             Object value = key.value(attribute -> row[attribute.slot()]);
             if (value == null) {
                 throw new BathraException("candidate " + (values.size() + 1) + ", " + candidate + ", has no value in "
@@ -111,15 +103,16 @@ public final class FindOrAdd {
             missing.put(value, key.in(row));
         }
         Map<Object, E> there = new LinkedHashMap<>();
-        for (int attempt = 1; !missing.isEmpty(); attempt++) {
-            find(entity, key, missing, attempt > 1, there);
+        Race.run(ATTEMPTS, again -> {
+            find(entity, key, missing, again, there);
             fresh.keySet().removeAll(there.keySet());
             missing.keySet().removeAll(there.keySet());
-            if (!missing.isEmpty() && isAdded(fresh.values(), attempt)) {
+            if (!missing.isEmpty()) {
+                add(fresh.values());
                 there.putAll(fresh);
-                missing.clear();
             }
-        }
+            return null;
+        });
         List<E> answer = new ArrayList<>();
         values.forEach(value -> answer.add(Objects.requireNonNull(there.get(value))));
         return answer;
@@ -137,15 +130,6 @@ public final class FindOrAdd {
                     unit.reader().read(cause, entity, new SqlText(select.sql() + locking, select.params())));
             found.forEach(entry -> there.put(Objects.requireNonNull(key.value(entry::before)), entry.object()));
         }
-    }
-
-    private static @Nullable Object valueOf(StoredAttribute attribute, Object object) {
-        if (!(attribute instanceof LinkAttribute link)) {
-            return attribute.shape().kept(attribute.get(object));
-        }
-        Object holder = link.holder(object);
-        Object target = Doors.link().target(holder);
-        return target == null ? Doors.link().unreadKey(holder) : link.target().keyOf(target);
     }
 
     private static String names(UniqueKey key) {

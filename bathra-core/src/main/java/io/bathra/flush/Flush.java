@@ -156,13 +156,9 @@ final class Flush {
     /** Deletes what goes along with removed rows, or empties its links; tells how many rows there were. */
     private int write(Cascade cascade) {
         long count = 0;
-        Map<ModelEntity<?>, List<Chain>> byRoot = new LinkedHashMap<>();
-        cascade.chains()
-                .forEach(chain -> byRoot.computeIfAbsent(chain.root(), r -> new ArrayList<>())
-                        .add(chain));
-        for (Map.Entry<ModelEntity<?>, List<Chain>> one : byRoot.entrySet()) {
+        for (Map.Entry<ModelEntity<?>, List<Chain>> one : cascade.byRoot().entrySet()) {
             ModelEntity<?> root = one.getKey();
-            List<Object> removed = cascade.removed().getOrDefault(root, List.of());
+            List<Object> removed = cascade.removed(root);
             for (List<Object> keys : KeyedRows.chunks(removed, root.keyColumns().size())) {
                 SqlText sql =
                         AlongWriter.write(dialect, cascade.operation(), one.getValue(), new AlongWriter.WithKeys(keys));

@@ -1,8 +1,8 @@
 package io.bathra.jdbc;
 
-import io.bathra.error.UniqueViolation;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.PivotAttribute.Pivot;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
@@ -24,9 +24,6 @@ public final class PairWriter {
     /** How often a statement is repeated whose rows somebody else has inserted meanwhile. */
     private static final int ATTEMPTS = 10;
 
-    /** Room between two positions, so that something can be put in. */
-    private static final long GAP = 1000;
-
     private final Transaction transaction;
     private final ModelEntity<?> entity;
     private final CharSequence cause;
@@ -47,15 +44,8 @@ public final class PairWriter {
         List<@Nullable Object[]> missing =
                 new ArrayList<>(form.present() == Present.LOOKED_UP ? withoutThoseThere(rows) : rows);
         missing.sort(this::byKey); // whoever inserts the same rows waits, and does not deadlock
-        for (int attempt = 1; ; attempt++) {
-            try {
-                return new RowWriter(transaction).write(cause, form, missing);
-            } catch (UniqueViolation e) {
-                if (form.present() != Present.SKIPPED_WHEN_REPEATED || attempt == ATTEMPTS) {
-                    throw e;
-                }
-            }
-        }
+        int attempts = form.present() == Present.SKIPPED_WHEN_REPEATED ? ATTEMPTS : 1;
+        return Race.run(attempts, again -> new RowWriter(transaction).write(cause, form, missing));
     }
 
     private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {
@@ -99,7 +89,7 @@ public final class PairWriter {
         }
         for (@Nullable Object[] row : rows) {
             if (row[order.slot()] == null) {
-                row[order.slot()] = last.merge(Objects.requireNonNull(row[near.slot()]), GAP, Long::sum);
+                row[order.slot()] = last.merge(Objects.requireNonNull(row[near.slot()]), PivotAttribute.GAP, Long::sum);
             }
         }
     }

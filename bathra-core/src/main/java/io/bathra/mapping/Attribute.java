@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** A persistent attribute of an entity, bound to its field. */
@@ -23,6 +24,26 @@ public abstract sealed class Attribute
     /** The field's name. */
     public String name() {
         return name;
+    }
+
+    /** Whether it is a link that holds a foreign key. */
+    public boolean isLink() {
+        return false;
+    }
+
+    /** The entity at the other end of an association; null for values and parts. */
+    public @Nullable ModelEntity<?> target() {
+        return null;
+    }
+
+    /** What an association leads to in this object, as far as it is here. */
+    public List<Object> present(Object object) {
+        return List.of();
+    }
+
+    /** Whether its values are kept out of messages, traces and logs. */
+    public boolean isSecret() {
+        return false;
     }
 
     /** What the field holds: a value, or the holder of an association. */

@@ -51,7 +51,7 @@ record Attributes(
                 stored.stream().filter(attribute -> !attribute.isLater()).toList(),
                 walked(stored.stream().filter(StoredAttribute::isLater).toList()),
                 stored.stream()
-                        .filter(attribute -> attribute instanceof LinkAttribute || attribute.isLater())
+                        .filter(attribute -> attribute.isLink() || attribute.isLater())
                         .toList(),
                 toManys,
                 walked(many),

@@ -1,5 +1,7 @@
 package io.bathra.mapping;
 
+import io.bathra.access.Doors;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -21,6 +23,17 @@ public final class InverseAttribute extends Attribute implements OtherSide {
     @Override
     public LinkAttribute otherEnd() {
         return Objects.requireNonNull(otherEnd);
+    }
+
+    @Override
+    public ModelEntity<?> target() {
+        return otherEnd().entity();
+    }
+
+    @Override
+    public List<Object> present(Object object) {
+        Object there = Doors.link().target(holder(object));
+        return there == null ? List.of() : List.of(there);
     }
 
     @Override

@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import io.bathra.access.Doors;
 import io.bathra.attr.DeleteRule;
 import io.bathra.attr.Enforcer;
 import io.bathra.attr.Naming;
@@ -52,6 +53,7 @@ public final class LinkAttribute extends StoredAttribute {
     }
 
     /** The entity that it leads to. */
+    @Override
     public ModelEntity<?> target() {
         return Objects.requireNonNull(target);
     }
@@ -98,6 +100,34 @@ public final class LinkAttribute extends StoredAttribute {
     /** Whether no two rows lead to the same target, so that the association is one-to-one. */
     public boolean isUnique() {
         return ends.unique();
+    }
+
+    @Override
+    public boolean isLink() {
+        return true;
+    }
+
+    @Override
+    public @Nullable Object kept(@Nullable Object value) {
+        return value;
+    }
+
+    @Override
+    public boolean same(@Nullable Object kept, @Nullable Object value) {
+        return Objects.equals(kept, value);
+    }
+
+    @Override
+    public @Nullable Object storedOf(Object object) {
+        Object holder = holder(object);
+        Object there = Doors.link().target(holder);
+        return there == null ? Doors.link().unreadKey(holder) : target().keyOf(there);
+    }
+
+    @Override
+    public List<Object> present(Object object) {
+        Object there = Doors.link().target(holder(object));
+        return there == null ? List.of() : List.of(there);
     }
 
     @Override

@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import io.bathra.access.Doors;
 import io.bathra.question.SortKey;
 import java.util.List;
 import java.util.Objects;
@@ -41,6 +42,11 @@ public final class LinksAttribute extends Attribute implements ToMany, OtherSide
     @Override
     public ModelEntity<?> target() {
         return otherEnd().entity();
+    }
+
+    @Override
+    public List<Object> present(Object object) {
+        return Doors.links().present(holder(object));
     }
 
     @Override

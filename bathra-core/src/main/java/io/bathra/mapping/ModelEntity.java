@@ -61,8 +61,7 @@ public final class ModelEntity<E> {
     private final Set<Event> heard = EnumSet.noneOf(Event.class);
     private final List<LinkAttribute> linksLeadingHere = new ArrayList<>();
 
-    public ModelEntity(
-            Class<E> type, String name, Kind kind, Supplier<? extends E> constructor, String table, int position) {
+    ModelEntity(Class<E> type, String name, Kind kind, Supplier<? extends E> constructor, String table, int position) {
         this.type = type;
         this.name = name;
         this.kind = kind;
@@ -72,7 +71,7 @@ public final class ModelEntity<E> {
     }
 
     /** Called once by the model while it is made; the attributes of the key are the first. */
-    public void complete(KeySource source, int keyAttributes, List<Attribute> all, Rules declared) {
+    void complete(KeySource source, int keyAttributes, List<Attribute> all, Rules declared) {
         names.add(all);
         attributes = Attributes.of(all);
         keySize = keyAttributes;
@@ -114,7 +113,7 @@ public final class ModelEntity<E> {
     }
 
     /** Called once by the model when all links have their columns. */
-    public void columnsAreKnown() {
+    void columnsAreKnown() {
         columns = columns(stored());
         columnsWithRow = columns(withRow());
         key = new EntityKey(keyAttributes(), stored().size(), keySource());
@@ -251,11 +250,11 @@ public final class ModelEntity<E> {
         return attributes.parts();
     }
 
-    public void pivotLeadsHere(PivotAttribute attribute) {
+    void pivotLeadsHere(PivotAttribute attribute) {
         pivotsLeadingHere.add(attribute);
     }
 
-    public void isBehind(PivotAttribute.Pivot newPivot) {
+    void isBehind(PivotAttribute.Pivot newPivot) {
         pivot = newPivot;
     }
 
@@ -326,7 +325,7 @@ public final class ModelEntity<E> {
         return linksLeadingHere;
     }
 
-    public void linkLeadsHere(LinkAttribute link) {
+    void linkLeadsHere(LinkAttribute link) {
         linksLeadingHere.add(link);
     }
 

@@ -11,9 +11,7 @@ public sealed interface OtherSide permits LinksAttribute, InverseAttribute {
     ModelEntity<?> entity();
 
     /** The entity at the other end. */
-    default ModelEntity<?> target() {
-        return otherEnd().entity();
-    }
+    ModelEntity<?> target();
 
     /** The holder in the field of this object. */
     Object holder(Object object);

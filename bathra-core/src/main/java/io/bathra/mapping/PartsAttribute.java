@@ -68,6 +68,12 @@ public final class PartsAttribute extends Attribute {
         simple = !newParts.element().isInline();
     }
 
+    /** What is inside parts is taken for secret when anything in them is. */
+    @Override
+    public boolean isSecret() {
+        return parts().rows().stored().stream().anyMatch(StoredAttribute::isSecret);
+    }
+
     /** The parts of an owner as they are now: elements, or the entries of a map. */
     public List<@Nullable Object> now(Object owner) {
         Object value = get(owner);

@@ -1,10 +1,15 @@
 package io.bathra.mapping;
 
+import io.bathra.access.Doors;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** A many-to-many association over a pivot: a {@link io.bathra.link.Links} in the field, a table with a row for each pair. */
 public final class PivotAttribute extends Attribute implements ToMany {
+    /** Room between the positions of an ordered pivot, so that something can be put in. */
+    public static final long GAP = 1000;
+
     private final int slot;
     private final boolean cascades;
     private @Nullable Pivot pivot;
@@ -74,6 +79,11 @@ public final class PivotAttribute extends Attribute implements ToMany {
     @Override
     public ModelEntity<?> target() {
         return far().target();
+    }
+
+    @Override
+    public List<Object> present(Object object) {
+        return Doors.links().present(holder(object));
     }
 
     @Override

@@ -25,7 +25,7 @@ final class RowHandles {
      */
     RowHandles(Attributes attributes, List<StoredAttribute> watched) {
         loaded = attributes.withRow().stream()
-                .filter(attribute -> !(attribute instanceof LinkAttribute))
+                .filter(attribute -> !attribute.isLink())
                 .toList();
         List<MethodHandle> writes = new ArrayList<>();
         loaded.forEach(attribute -> writes.add(of(attribute, attribute.loader())));

@@ -62,11 +62,6 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         return slot < entity().keyAttributes().size();
     }
 
-    /** Whether its values are kept out of messages, traces and logs. */
-    public boolean isSecret() {
-        return false;
-    }
-
     /** A value as it may stand in a message. */
     public @Nullable Object shown(@Nullable Object value) {
         return isSecret() && value != null ? "(secret)" : value;
@@ -95,6 +90,21 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
     /** Whether its value is that of its one column as it is. */
     public final boolean isOneValue() {
         return shape() instanceof Shape.Single;
+    }
+
+    /** What its columns keep of a value; what a link leads to is kept as it is. */
+    public @Nullable Object kept(@Nullable Object value) {
+        return shape().kept(value);
+    }
+
+    /** Whether its columns keep the same of a value as they hold. */
+    public boolean same(@Nullable Object kept, @Nullable Object value) {
+        return shape().same(kept, value);
+    }
+
+    /** What its columns would keep of an object; of a link, the key that it or its target tells. */
+    public @Nullable Object storedOf(Object object) {
+        return kept(get(object));
     }
 
     /** How its value lies in columns; for a link, that of the target's key. */

@@ -6,6 +6,7 @@ import io.bathra.attr.Enforcer;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.FieldAccess;
 import io.bathra.mapping.InlineCodec;
 import io.bathra.mapping.InverseAttribute;
@@ -103,7 +104,7 @@ final class EntityAssembly<E> {
                 attributes.add(elsewhere(field, access, attributes.size()));
             }
         }
-        entity.complete(keySource(), keyFields.size(), attributes, rules);
+        EntityMaking.complete(entity, keySource(), keyFields.size(), attributes, rules);
     }
 
     /** Whether a field has columns in the entity's own table. */

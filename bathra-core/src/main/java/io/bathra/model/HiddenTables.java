@@ -1,6 +1,7 @@
 package io.bathra.model;
 
 import io.bathra.attr.Naming;
+import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
@@ -56,8 +57,8 @@ final class HiddenTables {
             place.fault("its table '" + table + "' is that of " + other
                     + " too; give one of them another name with table(...)");
         }
-        ModelEntity<HiddenRow> rows =
-                new ModelEntity<>(HiddenRow.class, name, kind, () -> new HiddenRow(size.getAsInt()), table, position++);
+        ModelEntity<HiddenRow> rows = EntityMaking.begin(
+                HiddenRow.class, name, kind, () -> new HiddenRow(size.getAsInt()), table, position++);
         all.add(rows);
         return rows;
     }

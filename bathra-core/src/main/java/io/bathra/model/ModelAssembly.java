@@ -3,6 +3,7 @@ package io.bathra.model;
 import io.bathra.access.Accessor;
 import io.bathra.attr.Naming;
 import io.bathra.error.ModelException;
+import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import java.lang.invoke.MethodHandles.Lookup;
@@ -104,7 +105,7 @@ final class ModelAssembly {
                 boolean keysKnown = one.getValue().keyLinks().stream().allMatch(link -> named.contains(link.target()));
                 if (keysKnown && named.add(one.getKey())) {
                     one.getValue().keyLinks().forEach(LinkAttribute::nameColumns);
-                    one.getKey().columnsAreKnown();
+                    EntityMaking.columnsAreKnown(one.getKey());
                     more = true;
                 }
             }
@@ -118,7 +119,7 @@ final class ModelAssembly {
         }
         if (faults.isEmpty()) {
             assemblies.values().forEach(assembly -> assembly.associations().nameLinkColumns());
-            assemblies.keySet().forEach(ModelEntity::columnsAreKnown);
+            assemblies.keySet().forEach(EntityMaking::columnsAreKnown);
         }
     }
 
@@ -148,7 +149,7 @@ final class ModelAssembly {
             faults.add(type.getSimpleName() + ": its table '" + table + "' is that of " + other
                     + " too; give one of them another name with .table(...)");
         }
-        ModelEntity<E> entity = new ModelEntity<>(
+        ModelEntity<E> entity = EntityMaking.begin(
                 type,
                 type.getSimpleName(),
                 declaration.isView() ? ModelEntity.Kind.VIEW : ModelEntity.Kind.ENTITY,

@@ -4,6 +4,7 @@ import io.bathra.attr.Converter;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.FieldAccess;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.InlineCodec;
@@ -106,12 +107,13 @@ final class PartsAssembly {
         ColumnAttribute distinct = attribute.kind() == PartsAttribute.Kind.SET && !element.isInline() ? element : key;
         List<UniqueKey> uniques =
                 distinct == null ? List.of() : List.of(new UniqueKey(List.of(owner, distinct), false, null));
-        rows.complete(
+        EntityMaking.complete(
+                rows,
                 KeySource.GENERATED,
                 1,
                 all,
                 new Rules(uniques, List.of(), List.of(), null, List.of(), List.of(), List.of()));
-        rows.columnsAreKnown();
+        EntityMaking.columnsAreKnown(rows);
         attribute.connect(new PartsAttribute.Parts(rows, owner, order, key, element));
     }
 

@@ -6,6 +6,7 @@ import io.bathra.mapping.Attribute;
 import io.bathra.mapping.CheckRule;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.LinkAttribute;
@@ -64,19 +65,20 @@ final class PivotAssembly {
         List<UniqueKey> uniques = EntityAssembly.has(options, Options.Exclusive.class)
                 ? List.of(new UniqueKey(List.of(far), false, null))
                 : List.of();
-        rows.complete(
+        EntityMaking.complete(
+                rows,
                 KeySource.ASSIGNED,
                 2,
                 all,
                 new Rules(uniques, List.of(), checks(itself, near, far), null, List.of(), List.of(), List.of()));
-        rows.columnsAreKnown();
+        EntityMaking.columnsAreKnown(rows);
         PivotAttribute.Pivot pivot =
                 new PivotAttribute.Pivot(rows, near, far, order, EntityAssembly.has(options, Options.OwnKey.class));
-        rows.isBehind(pivot);
+        EntityMaking.isBehind(rows, pivot);
         attribute.connect(pivot, true, otherSide);
-        target.pivotLeadsHere(attribute);
+        EntityMaking.pivotLeads(target, attribute);
         if (otherSide != null) {
-            owner.pivotLeadsHere(otherSide);
+            EntityMaking.pivotLeads(owner, otherSide);
             otherSide.connect(pivot, false, attribute);
         }
     }

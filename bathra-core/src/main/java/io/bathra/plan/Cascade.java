@@ -56,6 +56,19 @@ public record Cascade(List<Chain> chains, Map<ModelEntity<?>, List<Object>> remo
         return cascades;
     }
 
+    /** The ways by the entities whose removed rows they begin at, which are told by keys of their own. */
+    public Map<ModelEntity<?>, List<Chain>> byRoot() {
+        Map<ModelEntity<?>, List<Chain>> byRoot = new LinkedHashMap<>();
+        chains.forEach(chain ->
+                byRoot.computeIfAbsent(chain.root(), root -> new ArrayList<>()).add(chain));
+        return byRoot;
+    }
+
+    /** The keys of the removed rows of an entity. */
+    public List<Object> removed(ModelEntity<?> root) {
+        return removed.getOrDefault(root, List.of());
+    }
+
     /** Why it is done. */
     String why() {
         TreeSet<String> ways = new TreeSet<>();

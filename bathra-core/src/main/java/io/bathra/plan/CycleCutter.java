@@ -89,7 +89,7 @@ final class CycleCutter {
     private boolean canBeDeferred(Edge edge) {
         return edge.unique() == null
                 ? abilities.lateForeignKeys()
-                        && edge.attribute() instanceof LinkAttribute
+                        && edge.attribute().isLink()
                         && edge.attribute().isDeferrable()
                 : abilities.lateUniques() && edge.unique().isDeferrable();
     }

@@ -230,7 +230,7 @@ public final class Query<E> extends Selecting<E> {
      * Puts rows of another entity beside those of this one, and gives both.
      *
      * <pre>{@code
-     * work.from(Licence.class).beside(Pilot.class, matching(text(Licence::holder), text(Pilot::code))).list();
+     * work.from(Operator.class).beside(Vessel.class, matching(text(Operator::name), text(Vessel::name))).list();
      * }</pre>
      *
      * @param pairings what the rows must have in common; at least one
@@ -288,7 +288,7 @@ public final class Query<E> extends Selecting<E> {
      * <pre>{@code
      * work.from(PortCall.class)
      *         .where(the(PortCall::eta).below(now))
-     *         .update(the(PortCall::status).to(CallStatus.DELAYED), number(PortCall::warnings).to(number(PortCall::warnings).plus(1)));
+     *         .update(the(PortCall::status).to(CallStatus.CANCELLED), the(PortCall::remark).to("never came"));
      * }</pre>
      *
      * @return how many rows there were

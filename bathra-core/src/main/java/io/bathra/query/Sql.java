@@ -14,10 +14,10 @@ import org.jspecify.annotations.Nullable;
  *
  * <pre>{@code
  * static final Sql<Tonnage> TONNAGE = Sql.of(
- *         "select berth_id, sum(tonnes) as tonnes from port_call where status in (:statuses) group by berth_id")
+ *         "select operator_id, sum(gross_kilos) / 1000 as tonnes from container where kind in (:kinds) group by operator_id")
  *     .as(Tonnage.class);
  *
- * List<Tonnage> today = store.sql(TONNAGE).with("statuses", List.of(EXPECTED, MOORED)).list();
+ * List<Tonnage> dry = store.sql(TONNAGE).with("kinds", List.of(ContainerKind.DRY)).list();
  * }</pre>
  *
  * <p>A parameter is a colon and a name. Values are always bound, never written into the text; a collection stands for as

@@ -1,6 +1,6 @@
 /**
- * Questions as values: expressions, conditions, orderings and whole queries. Pure and immutable.
- * A query knows accessors, not columns; SQL is made of it elsewhere.
+ * Questions as users write them, typed by their entities: expressions, conditions, orderings and whole queries. Pure, immutable and
+ * thin: what they mean lies in a room below.
  * Never here: SQL text, and anything that touches a database.
  */
 @NullMarked

@@ -1,13 +1,9 @@
 package io.bathra.read;
 
 import io.bathra.access.Accessor;
-import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.Attribute;
-import io.bathra.mapping.InverseAttribute;
-import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.ToMany;
 import io.bathra.question.Branch;
 import io.bathra.question.Question;
 import io.bathra.track.Entry;
@@ -62,12 +58,12 @@ final class AlongTree {
             List<Accessor> longer = new ArrayList<>(way);
             longer.add(step);
             branch = new AlongTree(target(attribute), longer);
-            branch.joined = joined && attribute instanceof LinkAttribute;
+            branch.joined = joined && attribute.isLink();
             branches.put(attribute, branch);
         }
         if (Boolean.TRUE.equals(wanted) && !branch.joined) {
             throw new BathraException(attribute + " cannot be joined"
-                    + (attribute instanceof LinkAttribute
+                    + (attribute.isLink()
                             ? question.locking() != null
                                     ? " while rows are held for an update, since the join would hold others too"
                                     : ", since what leads to it is read by a statement of its own"
@@ -86,14 +82,11 @@ final class AlongTree {
     }
 
     private static ModelEntity<?> target(Attribute attribute) {
-        if (attribute instanceof LinkAttribute link) {
-            return link.target();
-        } else if (attribute instanceof InverseAttribute back) {
-            return back.target();
-        } else if (attribute instanceof ToMany many) {
-            return many.target();
+        ModelEntity<?> target = attribute.target();
+        if (target == null) {
+            throw new BathraException(attribute + " is no association, so nothing can be read along with it");
         }
-        throw new BathraException(attribute + " is no association, so nothing can be read along with it");
+        return target;
     }
 
     /** An association that is read in the query's own statement. */
@@ -114,13 +107,7 @@ final class AlongTree {
     /** Reads the branches of owners; of what was joined, all is here already. */
     void read(ReadSide into, Collection<Entry<?>> owners) {
         branches.forEach((attribute, branch) -> {
-            if (attribute instanceof LinkAttribute link) {
-                into.cohorts().readLinks(owners, link);
-            } else if (attribute instanceof InverseAttribute back) {
-                into.cohorts().readInverses(owners, back);
-            } else if (attribute instanceof ToMany many) {
-                into.cohorts().readToManys(owners, many);
-            }
+            into.cohorts().read(owners, attribute);
             if (!branch.branches.isEmpty()) {
                 branch.read(into, targets(into.tracker(), owners, attribute));
             }
@@ -130,16 +117,8 @@ final class AlongTree {
     private static Set<Entry<?>> targets(Tracker tracker, Collection<Entry<?>> owners, Attribute attribute) {
         Set<Entry<?>> targets = new LinkedHashSet<>();
         for (Entry<?> owner : owners) {
-            List<Object> objects = new ArrayList<>();
-            if (attribute instanceof LinkAttribute link) {
-                objects.add(Doors.link().target(link.holder(owner.object())));
-            } else if (attribute instanceof InverseAttribute back) {
-                objects.add(Doors.link().target(back.holder(owner.object())));
-            } else if (attribute instanceof ToMany many) {
-                objects.addAll(Doors.links().present(many.holder(owner.object())));
-            }
-            for (Object object : objects) {
-                Entry<?> target = object == null ? null : tracker.entryOf(object);
+            for (Object object : attribute.present(owner.object())) {
+                Entry<?> target = tracker.entryOf(object);
                 if (target != null) {
                     targets.add(target);
                 }

@@ -4,6 +4,7 @@ import io.bathra.access.Doors;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.Attribute;
 import io.bathra.mapping.InverseAttribute;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.LinksAttribute;
@@ -112,6 +113,17 @@ final class CohortReader implements RelationReader {
         if (!Doors.later().isRead(later.later(entry.object()))) {
             throw new NoSuchRowException(
                     entry + " is not there any more, so its " + later.name() + " cannot be read; somebody removed it");
+        }
+    }
+
+    /** Reads an association of several entries. */
+    void read(Collection<Entry<?>> entries, Attribute association) {
+        if (association instanceof LinkAttribute link) {
+            readLinks(entries, link);
+        } else if (association instanceof InverseAttribute inverse) {
+            readInverses(entries, inverse);
+        } else if (association instanceof ToMany many) {
+            readToManys(entries, many);
         }
     }
 

@@ -1,6 +1,5 @@
 package io.bathra.read;
 
-import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Overlay;
 import io.bathra.sql.Place;
@@ -57,7 +56,8 @@ public record Overlaid(
         for (int i = 0; i < values.length; i++) {
             Place place = places.get(i);
             boolean key = place.column() != null
-                    && (place.column().attribute().isKey() || place.column().attribute() instanceof LinkAttribute);
+                    && (place.column().attribute().isKey()
+                            || place.column().attribute().isLink());
             if (key && values[i] != null && standIns.contains(values[i])) {
                 values[i] = null;
             }

@@ -2,13 +2,9 @@ package io.bathra.read;
 
 import io.bathra.access.Accessor;
 import io.bathra.mapping.Attribute;
-import io.bathra.mapping.InverseAttribute;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.PartsAttribute;
-import io.bathra.mapping.StoredAttribute;
-import io.bathra.mapping.ToMany;
 import io.bathra.question.Path;
 import io.bathra.question.Question;
 import io.bathra.question.SearchCondition;
@@ -42,20 +38,14 @@ final class Secrets {
     }
 
     private static boolean areIn(ModelEntity<?> entity, Term term) {
-        return term.paths().anyMatch(path -> end(entity, path) instanceof StoredAttribute stored && stored.isSecret());
+        return term.paths().anyMatch(path -> end(entity, path).isSecret());
     }
 
     /** What is inside parts is taken for secret when anything in them is. */
     private static boolean areIn(ModelEntity<?> entity, Elements elements) {
         Attribute collection = end(entity, elements.collection());
-        if (collection instanceof PartsAttribute parts) {
-            return parts.parts().rows().stored().stream().anyMatch(StoredAttribute::isSecret);
-        } else if (collection instanceof ToMany many) {
-            return areIn(many.target(), elements.conditions());
-        } else if (collection instanceof InverseAttribute back) {
-            return areIn(back.otherEnd().entity(), elements.conditions());
-        }
-        return false;
+        ModelEntity<?> target = collection.target();
+        return collection.isSecret() || target != null && areIn(target, elements.conditions());
     }
 
     /** The attribute that a path leads to over links; what lies inside an inlined value counts as the value. */

@@ -1,9 +1,11 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.ModelEntity;
 import io.bathra.plan.Cascade;
 import io.bathra.plan.Chain;
 import io.bathra.plan.Step;
 import java.util.List;
+import java.util.Map;
 
 /** The statement that a step of a plan is carried out with. */
 public final class StepText {
@@ -22,15 +24,13 @@ public final class StepText {
         if (cascade == null) {
             return form(dialect, step).sql().apply(1);
         }
-        Chain chain = cascade.chains().get(0);
-        List<Chain> alike = cascade.chains().stream()
-                .filter(other -> other.root() == chain.root())
-                .toList();
-        List<Object> keys = cascade.removed().getOrDefault(chain.root(), List.of());
+        Map.Entry<ModelEntity<?>, List<Chain>> first =
+                cascade.byRoot().entrySet().iterator().next();
+        AlongWriter.Removed removed = new AlongWriter.WithKeys(cascade.removed(first.getKey()));
+        List<Chain> chains = first.getValue();
         return cascade.read()
-                ? AlongWriter.rows(dialect, chain, new AlongWriter.WithKeys(keys), link -> List.of())
+                ? AlongWriter.rows(dialect, chains.get(0), removed, link -> List.of())
                         .sql()
-                : AlongWriter.write(dialect, step.operation(), alike, new AlongWriter.WithKeys(keys))
-                        .sql();
+                : AlongWriter.write(dialect, step.operation(), chains, removed).sql();
     }
 }

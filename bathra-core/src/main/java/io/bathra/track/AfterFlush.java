@@ -80,8 +80,7 @@ final class AfterFlush {
     private void takeOver(Entry<?> entry, @Nullable Object[] row) {
         boolean replaced = false;
         for (StoredAttribute attribute : entry.entity().stored()) {
-            if (!(attribute instanceof LinkAttribute)
-                    && !Objects.deepEquals(row[attribute.slot()], attribute.get(entry.object()))) {
+            if (!attribute.isLink() && !Objects.deepEquals(row[attribute.slot()], attribute.get(entry.object()))) {
                 attribute.set(entry.object(), attribute.shape().kept(row[attribute.slot()]));
                 replaced = true;
             }

@@ -196,8 +196,7 @@ public final class Entry<E> implements Tie {
     /** The value of a slot as the database will keep it. */
     @Nullable
     Object keptNow(StoredAttribute attribute) {
-        Object now = now(attribute);
-        return attribute instanceof LinkAttribute ? now : attribute.shape().kept(now);
+        return attribute.kept(now(attribute));
     }
 
     /** Whether a slot that the user may change has another value than the row. */
@@ -238,9 +237,7 @@ public final class Entry<E> implements Tie {
     }
 
     static boolean same(StoredAttribute attribute, @Nullable Object kept, @Nullable Object value) {
-        return attribute instanceof LinkAttribute
-                ? Objects.equals(kept, value)
-                : attribute.shape().same(kept, value);
+        return attribute.same(kept, value);
     }
 
     /** Whether the object differs from its row. */

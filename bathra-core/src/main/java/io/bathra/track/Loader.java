@@ -164,8 +164,7 @@ public final class Loader {
             Object after = to[attribute.slot()];
             if (attribute instanceof LinkAttribute link && !Objects.equals(before, after)) {
                 repoint(entry, link, after);
-            } else if (!(attribute instanceof LinkAttribute)
-                    && !attribute.shape().same(before, after)) {
+            } else if (!attribute.isLink() && !attribute.same(before, after)) {
                 attribute.set(entry.object(), attribute.shape().kept(after));
             }
         }

@@ -1,5 +1,6 @@
 package io.bathra.track;
 
+import io.bathra.mapping.PivotAttribute;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -11,7 +12,7 @@ import org.jspecify.annotations.Nullable;
  * subsequence (C. Schensted, "Longest increasing and decreasing subsequences", Canadian Journal of Mathematics 13, 1961).
  */
 final class Positions {
-    private static final long GAP = 1000;
+    private static final long GAP = PivotAttribute.GAP;
 
     private Positions() {}
 

@@ -1,5 +1,6 @@
 package io.bathra.contract;
 
+import static io.bathra.Terms.reading;
 import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -7,6 +8,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import io.bathra.Standing;
+import io.bathra.Store;
+import io.bathra.UnitLimits;
 import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
@@ -16,6 +19,10 @@ import io.bathra.error.UnitStateException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
@@ -175,6 +182,38 @@ class UnitTest extends BoatContract {
                 .isInstanceOf(ConcurrentChangeException.class)
                 .hasMessageContaining("Boat 1 (version 1 was edited, but it has 2 now)");
         assertThatThrownBy(() -> store.run(work -> work.adopt(new Boat("X")))).hasMessageContaining("add(...) it");
+    }
+
+    @Test
+    void aUnitThatGrowsLargeOrOldIsWarnedOfOnce() {
+        Store small = store.withLimits(new UnitLimits(1, Duration.ofDays(1)));
+        assertThat(logged(() -> small.run(reading(), work -> {
+                    work.from(Boat.class).list();
+                    work.from(Boat.class).list();
+                })))
+                .containsOnlyOnce("tracks more than 1 entities")
+                .doesNotContain("has been open");
+        Store shortLived = store.withLimits(new UnitLimits(100, Duration.ZERO));
+        assertThat(logged(() ->
+                        shortLived.run(reading(), work -> work.from(Boat.class).list())))
+                .containsOnlyOnce("has been open for more than PT0S");
+        assertThat(logged(
+                        () -> store.run(reading(), work -> work.from(Boat.class).list())))
+                .isEmpty();
+        assertThatThrownBy(() -> new UnitLimits(-1, Duration.ZERO)).hasMessageContaining("UnitLimits(-1, PT0S)");
+    }
+
+    /** What goes to the log, which is on standard error here. */
+    private static String logged(Runnable work) {
+        PrintStream before = System.err;
+        ByteArrayOutputStream log = new ByteArrayOutputStream();
+        System.setErr(new PrintStream(log, true, StandardCharsets.UTF_8));
+        try {
+            work.run();
+        } finally {
+            System.setErr(before);
+        }
+        return log.toString(StandardCharsets.UTF_8);
     }
 
     record Form(String name, Integer seats) {}
