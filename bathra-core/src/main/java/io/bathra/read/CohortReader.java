@@ -46,33 +46,25 @@ final class CohortReader implements RelationReader {
     }
 
     @Override
-    public void read(Entry<?> entry, LinkAttribute link) {
+    public void read(Entry<?> entry, Attribute association) {
         side.reading(() -> {
-            readLinks(members(entry), link);
-            if (!Doors.link().isRead(link.holder(entry.object()))) {
-                throw new NoSuchRowException(entry + "." + link.name() + " leads to "
-                        + link.target().describe(Doors.link().unreadKey(link.holder(entry.object())))
-                        + ", which is not in the table '" + link.target().table()
-                        + "'; somebody removed it, or the foreign key is not enforced");
+            read(members(entry), association);
+            if (association instanceof LinkAttribute link) {
+                refuseLost(entry, link);
             }
             return null;
         });
     }
 
-    @Override
-    public void read(Entry<?> entry, ToMany links) {
-        side.reading(() -> {
-            readToManys(members(entry), links);
-            return null;
-        });
-    }
-
-    @Override
-    public void read(Entry<?> entry, InverseAttribute link) {
-        side.reading(() -> {
-            readInverses(members(entry), link);
-            return null;
-        });
+    /** The row that a link leads to has to be there. */
+    private static void refuseLost(Entry<?> entry, LinkAttribute link) {
+        Object holder = link.holder(entry.object());
+        if (!Doors.link().isRead(holder)) {
+            throw new NoSuchRowException(entry + "." + link.name() + " leads to "
+                    + link.target().describe(Doors.link().unreadKey(holder))
+                    + ", which is not in the table '" + link.target().table()
+                    + "'; somebody removed it, or the foreign key is not enforced");
+        }
     }
 
     /** Large values are read for so many members of the cohort only, so that memory stays bounded. */

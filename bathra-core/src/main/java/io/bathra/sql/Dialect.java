@@ -5,6 +5,7 @@ import io.bathra.mapping.StoredColumn;
 import io.bathra.plan.Abilities;
 import java.util.Collections;
 import java.util.List;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -14,24 +15,46 @@ import org.jspecify.annotations.Nullable;
  * connections.
  */
 public abstract class Dialect extends Names {
-    Dialect(@Nullable String schema) {
+    private final Definitions definitions;
+    private final Generators generators;
+    private final Expressions expressions;
+    private final Forms forms;
+
+    Dialect(
+            @Nullable String schema,
+            Function<Dialect, Definitions> definitions,
+            Function<Dialect, Generators> generators,
+            Function<Dialect, Expressions> expressions,
+            Function<Dialect, Forms> forms) {
         super(schema);
+        this.definitions = definitions.apply(this);
+        this.generators = generators.apply(this);
+        this.expressions = expressions.apply(this);
+        this.forms = forms.apply(this);
     }
 
     /** The database's name, as a person writes it. */
     public abstract String name();
 
     /** Tables. */
-    public abstract Definitions definitions();
+    public final Definitions definitions() {
+        return definitions;
+    }
 
     /** Keys. */
-    public abstract Generators generators();
+    public final Generators generators() {
+        return generators;
+    }
 
     /** Conditions, values and orderings. */
-    public abstract Expressions expressions();
+    public final Expressions expressions() {
+        return expressions;
+    }
 
     /** Rows that are written. */
-    public abstract Forms forms();
+    public final Forms forms() {
+        return forms;
+    }
 
     // ---- plain text
 

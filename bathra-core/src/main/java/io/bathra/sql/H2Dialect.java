@@ -11,36 +11,11 @@ public final class H2Dialect extends Dialect {
     private static final Set<String> COMMITTING =
             Set.of("alter", "analyze", "comment", "create", "drop", "grant", "revoke", "set", "truncate");
 
-    private final Definitions definitions = new H2Definitions(this);
-    private final Generators generators = new H2Generators(this);
-    private final Expressions expressions = new H2Expressions(this);
-    private final Forms forms = new H2Forms(this);
-
     /**
      * @param schema where the tables are; null for the connection's own
      */
     public H2Dialect(@Nullable String schema) {
-        super(schema);
-    }
-
-    @Override
-    public Definitions definitions() {
-        return definitions;
-    }
-
-    @Override
-    public Generators generators() {
-        return generators;
-    }
-
-    @Override
-    public Expressions expressions() {
-        return expressions;
-    }
-
-    @Override
-    public Forms forms() {
-        return forms;
+        super(schema, H2Definitions::new, H2Generators::new, H2Expressions::new, H2Forms::new);
     }
 
     @Override

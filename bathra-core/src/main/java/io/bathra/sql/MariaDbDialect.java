@@ -23,36 +23,11 @@ public final class MariaDbDialect extends Dialect {
             "truncate",
             "unlock");
 
-    private final Definitions definitions = new MariaDbDefinitions(this);
-    private final Generators generators = new MariaDbGenerators(this);
-    private final Expressions expressions = new MariaDbExpressions(this);
-    private final Forms forms = new MariaDbForms(this);
-
     /**
      * @param schema where the tables are; null for the connection's own
      */
     public MariaDbDialect(@Nullable String schema) {
-        super(schema);
-    }
-
-    @Override
-    public Definitions definitions() {
-        return definitions;
-    }
-
-    @Override
-    public Generators generators() {
-        return generators;
-    }
-
-    @Override
-    public Expressions expressions() {
-        return expressions;
-    }
-
-    @Override
-    public Forms forms() {
-        return forms;
+        super(schema, MariaDbDefinitions::new, MariaDbGenerators::new, MariaDbExpressions::new, MariaDbForms::new);
     }
 
     @Override

@@ -6,36 +6,12 @@ import org.jspecify.annotations.Nullable;
 
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect extends Dialect {
-    private final Definitions definitions = new PostgresDefinitions(this);
-    private final Generators generators = new PostgresGenerators(this);
-    private final Expressions expressions = new PostgresExpressions(this);
-    private final Forms forms = new PostgresForms(this);
 
     /**
      * @param schema where the tables are; null for the connection's own
      */
     public PostgresDialect(@Nullable String schema) {
-        super(schema);
-    }
-
-    @Override
-    public Definitions definitions() {
-        return definitions;
-    }
-
-    @Override
-    public Generators generators() {
-        return generators;
-    }
-
-    @Override
-    public Expressions expressions() {
-        return expressions;
-    }
-
-    @Override
-    public Forms forms() {
-        return forms;
+        super(schema, PostgresDefinitions::new, PostgresGenerators::new, PostgresExpressions::new, PostgresForms::new);
     }
 
     @Override

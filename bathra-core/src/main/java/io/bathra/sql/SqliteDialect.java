@@ -10,36 +10,11 @@ public final class SqliteDialect extends Dialect {
     /** A number of more digits would become a binary floating-point one. */
     static final int EXACT_DIGITS = 15;
 
-    private final Definitions definitions = new SqliteDefinitions(this);
-    private final Generators generators = new SqliteGenerators(this);
-    private final Expressions expressions = new SqliteExpressions(this);
-    private final Forms forms = new SqliteForms(this);
-
     /**
      * @param schema where the tables are; null for the connection's own
      */
     public SqliteDialect(@Nullable String schema) {
-        super(schema);
-    }
-
-    @Override
-    public Definitions definitions() {
-        return definitions;
-    }
-
-    @Override
-    public Generators generators() {
-        return generators;
-    }
-
-    @Override
-    public Expressions expressions() {
-        return expressions;
-    }
-
-    @Override
-    public Forms forms() {
-        return forms;
+        super(schema, SqliteDefinitions::new, SqliteGenerators::new, SqliteExpressions::new, SqliteForms::new);
     }
 
     @Override

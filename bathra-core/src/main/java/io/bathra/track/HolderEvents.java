@@ -67,14 +67,10 @@ final class HolderEvents {
         if (tracker.isClosed()) {
             throw new UnreadLinkException(entry.toString(), entry.entity().name(), association.name());
         }
-        if (association instanceof LinkAttribute link) {
-            reader.read(entry, link);
-        } else if (association instanceof InverseAttribute back) {
-            reader.read(entry, back);
-        } else if (association instanceof ToMany many) {
-            reader.read(entry, many);
-        } else if (association instanceof StoredAttribute later) {
+        if (association instanceof StoredAttribute later && later.isLater()) {
             reader.readLater(entry, later);
+        } else {
+            reader.read(entry, association);
         }
     }
 }
