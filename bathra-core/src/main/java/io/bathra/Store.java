@@ -175,13 +175,20 @@ public final class Store implements AutoCloseable {
     public <T extends @Nullable Object, X extends Exception> T call(Terms terms, Work<T, X> task) throws X {
         return terms.attempts().attempt(() -> {
             UnitOfWork work = begin(terms);
+            T answer;
             try {
-                T answer = task.apply(work);
+                answer = task.apply(work);
                 work.commit();
-                return answer;
-            } finally {
-                work.unit().abandon();
+            } catch (Throwable e) {
+                try {
+                    work.unit().abandon();
+                } catch (RuntimeException again) {
+                    e.addSuppressed(again);
+                }
+                throw e;
             }
+            work.unit().abandon();
+            return answer;
         });
     }
 

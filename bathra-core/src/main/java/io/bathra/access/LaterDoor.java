@@ -22,4 +22,7 @@ public interface LaterDoor {
 
     /** Makes it unread. */
     void unread(Object later);
+
+    /** What gives it back what it holds now. */
+    Runnable memory(Object later);
 }

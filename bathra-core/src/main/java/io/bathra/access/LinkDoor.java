@@ -24,4 +24,7 @@ public interface LinkDoor {
 
     /** Makes the link an unread one with this foreign key. */
     void unread(Object link, Object key);
+
+    /** What gives it back what it holds now. */
+    Runnable memory(Object link);
 }

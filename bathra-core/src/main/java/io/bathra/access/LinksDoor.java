@@ -37,4 +37,7 @@ public interface LinksDoor {
 
     /** Takes an element out, if it is there. */
     void exclude(Object links, Object element);
+
+    /** What gives it back what it holds now. */
+    Runnable memory(Object links);
 }

@@ -14,6 +14,9 @@ public interface Tie {
      */
     void read(int slot);
 
+    /** The holder at this slot is about to change, by whomever; what it holds now may have to be given back to it. */
+    void touching(int slot, Object holder);
+
     /** The link at this slot has been pointed elsewhere by the user. {@code before} is null when unknown or empty. */
     void pointed(int slot, @Nullable Object before, @Nullable Object beforeKey, @Nullable Object after);
 

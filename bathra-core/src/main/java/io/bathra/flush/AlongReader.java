@@ -15,7 +15,6 @@ import io.bathra.sql.SqlText;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
 import io.bathra.track.Tracker;
-import io.bathra.track.UndoLog;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
@@ -37,24 +36,16 @@ final class AlongReader {
     private final Tracker tracker;
     private final Collector collector;
     private final EntityReader reader;
-    private final UndoLog undo;
     private final boolean heard;
     private final Set<Entry<?>> followed = Collections.newSetFromMap(new IdentityHashMap<>());
     private final Map<LinkAttribute, List<Object>> moved = new HashMap<>();
 
-    AlongReader(
-            Transaction transaction,
-            Tracker tracker,
-            Collector collector,
-            EntityReader reader,
-            UndoLog undo,
-            boolean heard) {
+    AlongReader(Transaction transaction, Tracker tracker, Collector collector, EntityReader reader, boolean heard) {
         this.heard = heard;
         this.transaction = transaction;
         this.tracker = tracker;
         this.collector = collector;
         this.reader = reader;
-        this.undo = undo;
     }
 
     /** Follows the delete rules from everything that is removed and was not followed yet, until there is nothing more. */
@@ -124,7 +115,7 @@ final class AlongReader {
             Object key = Objects.requireNonNull(entity.keyIn(row));
             Entry<?> known = tracker.entry(entity, key);
             if (known == null) {
-                tracker.loose().of(entity, key).removeAs(row, undo);
+                tracker.loose().of(entity, key).removeAs(row);
             } else {
                 remove(known);
             }
@@ -133,7 +124,7 @@ final class AlongReader {
 
     private void remove(Entry<?> entry) {
         if (!Collector.isOrphan(entry)) {
-            tracker.remove(entry, undo);
+            tracker.removeAlong(entry);
         }
     }
 }

@@ -126,8 +126,7 @@ public final class FindOrAdd {
         for (List<Object> some : KeyedRows.chunks(missing.values(), columns.size())) {
             SqlText select =
                     SelectWriter.rowsWith(transaction.database().dialect(), entity, columns, key.shape(), some);
-            List<Entry<E>> found = unit.reading(() ->
-                    unit.reader().read(cause, entity, new SqlText(select.sql() + locking, select.params())));
+            List<Entry<E>> found = unit.reading(() -> unit.reader().read(cause, entity, select.locking(locking)));
             found.forEach(entry -> there.put(Objects.requireNonNull(key.value(entry::before)), entry.object()));
         }
     }

@@ -25,6 +25,7 @@ import io.bathra.sql.SqlText;
 import io.bathra.sql.StepText;
 import io.bathra.sql.WriteForm;
 import io.bathra.trace.Operation;
+import io.bathra.track.AfterFlush;
 import io.bathra.track.Change;
 import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
@@ -33,7 +34,6 @@ import io.bathra.track.Entry.State;
 import io.bathra.track.EntryMap;
 import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
-import io.bathra.track.UndoLog;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
@@ -58,6 +58,7 @@ final class Flush {
     private final KeyDrawer keys;
     private final Plan plan;
     private final Keys keysFrom;
+    private final AfterFlush after;
 
     /** The steps whose inserts answer with the keys of their rows. */
     private final Map<Step, AnsweredKeys> answering = new IdentityHashMap<>();
@@ -83,6 +84,7 @@ final class Flush {
     Flush(Transaction transaction, Tracker tracker, KeyDrawer keys, Plan plan, Keys keysFrom) {
         this.keysFrom = keysFrom;
         this.tracker = tracker;
+        this.after = new AfterFlush(tracker);
         this.transaction = transaction;
         this.keys = keys;
         this.dialect = transaction.database().dialect();
@@ -97,10 +99,23 @@ final class Flush {
             super(step.toString());
             this.step = step;
         }
+
+        /** The same for others, where the rows cannot be looked at any more. */
+        ConcurrentChangeException unexplained() {
+            List<String> lost = step.changes().stream()
+                    .map(change -> change.entry() + " (changed or removed by somebody else)")
+                    .toList();
+            ConcurrentChangeException told =
+                    new ConcurrentChangeException(step.operation().toString(), lost, List.of());
+            for (Throwable meanwhile : getSuppressed()) {
+                told.addSuppressed(meanwhile);
+            }
+            return told;
+        }
     }
 
     /** Writes to the database; objects stay as they are. */
-    void write(UndoLog undo) {
+    void write() {
         drawKeys();
         if (plan.isDeferring()) {
             transaction.execute(Causes.FLUSH, dialect.forms().deferConstraints());
@@ -119,7 +134,7 @@ final class Flush {
                 @Nullable Object[] row = row(change);
                 rows.add(row);
                 late += isExtra(change) ? 1 : 0;
-                settle.add(() -> settle(undo, change, row));
+                settle.add(() -> settle(change, row));
             }
             if (step.operation() == Operation.INSERT_MISSING) {
                 new PairWriter(transaction, step.entity(), Causes.FLUSH).insertMissing(form, rows);
@@ -222,9 +237,9 @@ final class Flush {
     }
 
     /** Brings the objects in step with what was written. */
-    Written settle(UndoLog undo) {
-        plan.settlements().forEach(undo::settled);
-        left.forEach(undo::settled);
+    Written settle() {
+        plan.settlements().forEach(Settlement::begin);
+        left.forEach(Settlement::begin);
         settle.forEach(Runnable::run);
         plan.settlements().forEach(Settlement::end);
         left.forEach(Settlement::end);
@@ -298,16 +313,16 @@ final class Flush {
         return Objects.requireNonNull(entity.keyIn(row), () -> entry + " has no key");
     }
 
-    private static void settle(UndoLog undo, Change change, @Nullable Object[] row) {
+    private void settle(Change change, @Nullable Object[] row) {
         if (change instanceof Insert) {
-            undo.inserted(change.entry(), row);
+            after.inserted(change.entry(), row);
         } else if (change instanceof Update update) {
             if (update.temporary()) {
                 return; // a later step writes the row as it stays
             }
-            undo.updated(change.entry(), row);
+            after.updated(change.entry(), row);
         } else {
-            undo.deleted(change.entry());
+            after.deleted(change.entry());
         }
     }
 

@@ -1,6 +1,7 @@
 package io.bathra.flush;
 
 import io.bathra.error.UnitStateException;
+import io.bathra.track.Journal;
 import org.jspecify.annotations.Nullable;
 
 /** The places in a transaction to which it can go back, the latest first, and where the innermost piece of work began. */
@@ -14,12 +15,12 @@ public final class Places {
     /** A place in the transaction, and what the unit was there. */
     public static final class Place {
         private final int savepoint;
-        private final int mark;
+        private final Journal.Mark mark;
         private final Written written;
         private final int told;
         private final @Nullable Place before;
 
-        private Place(int savepoint, int mark, Written written, int told, @Nullable Place before) {
+        private Place(int savepoint, Journal.Mark mark, Written written, int told, @Nullable Place before) {
             this.savepoint = savepoint;
             this.mark = mark;
             this.written = written;
@@ -31,8 +32,8 @@ public final class Places {
             return savepoint;
         }
 
-        /** How far the undo log had come. */
-        int mark() {
+        /** How far the journal had come. */
+        Journal.Mark mark() {
             return mark;
         }
 
@@ -47,7 +48,7 @@ public final class Places {
         }
     }
 
-    Place add(int savepoint, int mark, Written written, int told) {
+    Place add(int savepoint, Journal.Mark mark, Written written, int told) {
         last = new Place(savepoint, mark, written, told, last);
         return last;
     }

@@ -115,14 +115,14 @@ public final class SetWiseDelete {
                     result -> rows.add(KeyedRows.row(transaction, entity, result)));
             return true;
         });
-        unit.writes().takenBackOnFailure(undo -> {
+        unit.writes().takenBackOnFailure(() -> {
             for (Object[] row : rows) {
                 Object key = Objects.requireNonNull(entity.keyIn(row));
                 Entry<?> known = unit.tracker().entry(entity, key);
                 if (known == null) {
-                    unit.tracker().loose().of(entity, key).removeAs(row, undo);
+                    unit.tracker().loose().of(entity, key).removeAs(row);
                 } else {
-                    unit.tracker().remove(known, undo);
+                    unit.tracker().removeAlong(known);
                 }
             }
             unit.flush(false);

@@ -321,20 +321,27 @@ public final class Unit implements ReadingUnit {
 
     /** Rolls back what was not committed, with a warning of what is lost, and lets go of all objects. */
     public void close() {
-        if (!guard.isClosed() && !guard.isBroken() && !readOnly && UnitGuard.warnsOfLoss()) {
-            int changes =
-                    collector.hasChanges(entry -> true) ? collector.collect().size() : 0;
-            UnitGuard.warnOfLoss(changes, writes.written().total());
+        try {
+            if (!guard.isClosed() && !guard.isBroken() && !readOnly && UnitGuard.warnsOfLoss()) {
+                int changes = collector.hasChanges(entry -> true)
+                        ? collector.collect().size()
+                        : 0;
+                UnitGuard.warnOfLoss(changes, writes.written().total());
+            }
+        } finally { // whatever a converter of the user says
+            abandon();
         }
-        abandon();
     }
 
     /** Closes without a word about what is lost, since an exception tells. */
     public void abandon() {
         if (!guard.isClosed()) {
             guard.close();
-            writes.abandon();
-            tracker.close();
+            try {
+                writes.abandon();
+            } finally {
+                tracker.close();
+            }
         }
     }
 }

@@ -9,16 +9,20 @@ import io.bathra.error.UnitStateException;
 import io.bathra.flush.Flush.RowsMissing;
 import io.bathra.flush.Places.Place;
 import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.plan.Plan;
 import io.bathra.plan.Planner;
 import io.bathra.read.Causes;
 import io.bathra.read.EntityReader;
 import io.bathra.track.Changes;
 import io.bathra.track.Collector;
+import io.bathra.track.Entry;
+import io.bathra.track.Journal;
 import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
-import io.bathra.track.UndoLog;
-import java.util.function.Consumer;
+import io.bathra.track.WayBack;
+import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
@@ -33,7 +37,7 @@ public final class UnitTransaction {
     private final Tracker tracker;
     private final Collector collector;
     private final UnitGuard guard;
-    private final UndoLog undo;
+    private final Journal journal;
     private final EntityReader reader;
     private final Places places = new Places();
     private Written report = Written.NOTHING;
@@ -60,7 +64,7 @@ public final class UnitTransaction {
         this.collector = collector;
         this.guard = guard;
         this.reader = reader;
-        this.undo = new UndoLog(tracker);
+        this.journal = tracker.journal();
     }
 
     /** Tells somebody of flushes, commits and rollbacks from now on. */
@@ -80,10 +84,10 @@ public final class UnitTransaction {
         } catch (StatementException e) {
             if (isTransactionGone(e)) {
                 breakDown(e);
-            } else if (transaction.hasWritten() || transaction.isJoined() || transaction.savepoints() > 0) {
-                unrecovered = e;
-            } else {
+            } else if (!transaction.hasWork()) {
                 transaction.rollback();
+            } else if (!transaction.hasRecovered(e)) {
+                unrecovered = e;
             }
             throw e;
         }
@@ -107,12 +111,14 @@ public final class UnitTransaction {
         if (readOnly) {
             return Written.NOTHING;
         }
-        int mark = undo.mark();
+        boolean first = !journal.isOn();
+        Journal.Mark mark = journal.mark();
         Announcements announcements = new Announcements();
+        Changes changes;
         Plan plan;
         try {
-            AlongReader along = new AlongReader(transaction, tracker, collector, reader, undo, telling);
-            Changes changes = announcements.before(telling, () -> {
+            AlongReader along = new AlongReader(transaction, tracker, collector, reader, telling);
+            changes = announcements.before(telling, () -> {
                 reading(() -> {
                     along.follow();
                     return true;
@@ -123,19 +129,22 @@ public final class UnitTransaction {
                     tracker, changes, transaction.database().dialect().abilities(), true);
         } catch (RuntimeException e) {
             if (!guard.isBroken()) {
-                undo.undoTo(mark);
+                recall(tracker.backTo(mark), e);
+                forgetJournal(first);
             }
             throw e;
         }
         if (plan.isEmpty()) {
+            forgetJournal(first);
             return Written.NOTHING;
         }
         Flush flush = new Flush(transaction, tracker, environment.keyDrawer(transaction, Causes.FLUSH), plan, keys);
         Written written = takingBack(
                 mark,
                 () -> {
-                    flush.write(undo);
-                    Written settled = flush.settle(undo);
+                    flush.write();
+                    tracker.askedFor(changes);
+                    Written settled = flush.settle();
                     announcements.after();
                     audience.flushed(settled);
                     return settled;
@@ -144,6 +153,13 @@ public final class UnitTransaction {
         report = report.plus(written);
         audience.tellAfterCommit(announcements.afterCommit());
         return written;
+    }
+
+    /** Nothing was written, so there is nothing to go back to. */
+    private void forgetJournal(boolean first) {
+        if (first) {
+            journal.end();
+        }
     }
 
     /** A failure in words that say what is behind it, where few databases do. */
@@ -156,7 +172,7 @@ public final class UnitTransaction {
     /** Deletes by statements that concern whatever rows there are. */
     Written delete(Supplier<Written> delete, Function<ForeignKeyViolation, BathraException> explain) {
         Written written = takingBack(
-                undo.mark(),
+                journal.mark(),
                 delete,
                 failure -> failure instanceof ForeignKeyViolation violation ? explain.apply(violation) : failure);
         report = report.plus(written);
@@ -165,7 +181,7 @@ public final class UnitTransaction {
 
     /** Runs something else that writes. */
     <T extends @Nullable Object> T write(Supplier<T> write) {
-        return takingBack(undo.mark(), write, failure -> failure);
+        return takingBack(journal.mark(), write, failure -> failure);
     }
 
     /**
@@ -175,7 +191,7 @@ public final class UnitTransaction {
      * @param explain says what is behind a failure; it may ask the database
      */
     private <T extends @Nullable Object> T takingBack(
-            int mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
+            Journal.Mark mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
         int savepoint = savepoint();
         try {
             T written = guard.alone(write);
@@ -188,25 +204,38 @@ public final class UnitTransaction {
             throw e;
         } catch (RuntimeException e) {
             goBack(savepoint, mark, e);
-            if (guard.isBroken()) {
-                throw e;
-            }
-            RuntimeException explained = reading(() -> explain.apply(e));
-            if (savepoint == 0) {
-                transaction.rollback(); // finding out may have begun another transaction, which must hold no locks
-            }
-            throw explained;
+            throw guard.isBroken() ? unexplained(e) : explained(savepoint, e, explain);
         }
     }
 
-    /** Changes what is pending, and flushes; when that fails, or is rolled back, the changes are taken back as well. */
-    void takenBackOnFailure(Consumer<UndoLog> change) {
-        int mark = undo.mark();
+    private RuntimeException explained(
+            int savepoint, RuntimeException failure, UnaryOperator<RuntimeException> explain) {
+        RuntimeException explained;
         try {
-            change.accept(undo);
+            explained = reading(() -> explain.apply(failure));
+            if (savepoint == 0) {
+                transaction.rollback(); // finding out may have begun another transaction, which must hold no locks
+            }
+        } catch (BathraException e) {
+            explained = unexplained(failure);
+            explained.addSuppressed(e);
+        }
+        return explained;
+    }
+
+    /** A failure behind which nobody can look any more. */
+    private static RuntimeException unexplained(RuntimeException failure) {
+        return failure instanceof RowsMissing missing ? missing.unexplained() : failure;
+    }
+
+    /** Changes what is pending, and flushes; when that fails, or is rolled back, the changes are taken back as well. */
+    void takenBackOnFailure(Runnable change) {
+        Journal.Mark mark = journal.mark();
+        try {
+            change.run();
         } catch (RuntimeException e) {
             if (!guard.isBroken()) {
-                undo.undoTo(mark);
+                recall(tracker.backTo(mark), e);
             }
             throw e;
         }
@@ -214,15 +243,13 @@ public final class UnitTransaction {
 
     /** A tracked row is not there any more, or a link of it is empty. */
     void settled(Settlement settlement) {
-        undo.settled(settlement);
+        settlement.begin();
         settlement.end();
     }
 
     /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
     private int savepoint() {
-        return transaction.hasWritten() || transaction.isJoined() || transaction.savepoints() > 0
-                ? transaction.savepoint("flush")
-                : 0;
+        return transaction.hasWork() ? transaction.savepoint("flush") : 0;
     }
 
     // ---- places to go back to
@@ -231,7 +258,7 @@ public final class UnitTransaction {
     Place mark() {
         flush();
         refuseUnrecovered();
-        return places.add(transaction.savepoint("savepoint"), undo.mark(), report, audience.waiting());
+        return places.add(transaction.savepoint("savepoint"), journal.mark(), report, audience.waiting());
     }
 
     /** Goes back to a place that was marked in the same piece of work. */
@@ -248,10 +275,42 @@ public final class UnitTransaction {
             throw e;
         }
         places.backAt(place);
-        undo.undoTo(place.mark());
         report = place.written();
         audience.forgetAfter(place.told());
         unrecovered = null;
+        recall(tracker.backToPlace(place.mark()), null);
+    }
+
+    /**
+     * Looks what is there of objects that only the database knows; where that fails, they are not tracked any more.
+     *
+     * @param failure what happened before, which is told first; null for nothing
+     */
+    private void recall(WayBack way, @Nullable Throwable failure) {
+        Map<ModelEntity<?>, List<Entry<?>>> doubtful = way.doubtful();
+        if (doubtful.isEmpty() || guard.isBroken() || guard.isClosed()) {
+            return;
+        }
+        boolean within = transaction.hasWork();
+        int savepoint = within ? transaction.savepoint("rollback") : 0;
+        try {
+            guard.alone(() -> {
+                new Recollection(transaction, reader).of(doubtful, way);
+                return true;
+            });
+        } catch (BathraException e) {
+            if (failure != null) {
+                failure.addSuppressed(e);
+            }
+            if (within) {
+                transaction.rollbackToSavepoint("rollback", savepoint);
+            }
+        }
+        if (within) {
+            transaction.releaseSavepoint("rollback", savepoint);
+        } else {
+            transaction.rollback(); // which only looked
+        }
     }
 
     /** Does a piece of work that is taken back alone when it fails. */
@@ -270,7 +329,7 @@ public final class UnitTransaction {
                     goBackTo(place);
                     leave(place);
                 }
-            } catch (BathraException again) {
+            } catch (RuntimeException again) {
                 e.addSuppressed(again);
             }
             throw e;
@@ -294,12 +353,11 @@ public final class UnitTransaction {
     }
 
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
-    private void goBack(int savepoint, int mark, Throwable cause) {
+    private void goBack(int savepoint, Journal.Mark mark, Throwable cause) {
         if (cause instanceof BathraException gone && isTransactionGone(gone)) {
             breakDown(gone);
             return;
         }
-        undo.undoTo(mark);
         try {
             if (savepoint > 0) {
                 transaction.rollbackToSavepoint("flush", savepoint);
@@ -310,7 +368,9 @@ public final class UnitTransaction {
         } catch (BathraException e) {
             cause.addSuppressed(e);
             breakDown(e);
+            return;
         }
+        recall(savepoint > 0 ? tracker.backTo(mark) : tracker.rolledBack(), cause);
     }
 
     Written commit() {
@@ -331,12 +391,12 @@ public final class UnitTransaction {
         } catch (BathraException e) {
             try {
                 rollBack();
-            } catch (BathraException again) {
+            } catch (RuntimeException again) {
                 e.addSuppressed(again);
             }
             throw e;
         }
-        undo.forget();
+        tracker.settled();
         places.clear();
         Written committed = report;
         report = Written.NOTHING;
@@ -349,8 +409,8 @@ public final class UnitTransaction {
         rollBack();
     }
 
+    /** The database first, memory second, listeners last; nothing of it is left out because something else has failed. */
     private void rollBack() {
-        takeBack();
         unrecovered = null;
         try {
             transaction.rollback();
@@ -358,12 +418,17 @@ public final class UnitTransaction {
             breakDown(e);
             throw e;
         }
+        takeBack();
     }
 
     private void breakDown(BathraException cause) {
         guard.breakDown(cause);
         transaction.close();
-        takeBack();
+        try {
+            takeBack();
+        } catch (RuntimeException e) {
+            cause.addSuppressed(e);
+        }
     }
 
     /** Rolls back without a word. */
@@ -374,10 +439,10 @@ public final class UnitTransaction {
 
     private void takeBack() {
         boolean anything = !report.rows().isEmpty();
-        undo.undo();
         report = Written.NOTHING;
         places.clear();
         audience.forgetAfter(0);
+        recall(tracker.rolledBack(), null);
         if (anything) {
             audience.rolledBack();
         }

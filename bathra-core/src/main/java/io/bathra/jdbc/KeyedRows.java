@@ -75,10 +75,7 @@ public final class KeyedRows {
             Consumer<@Nullable Object[]> use) {
         for (List<Object> some : chunks(values, columns.size())) {
             SqlText select = SelectWriter.rowsWith(transaction.database().dialect(), entity, columns, shape, some);
-            transaction.query(
-                    cause,
-                    new SqlText(select.sql() + locking, select.params()),
-                    result -> use.accept(row(transaction, entity, result)));
+            transaction.query(cause, select.locking(locking), result -> use.accept(row(transaction, entity, result)));
         }
     }
 

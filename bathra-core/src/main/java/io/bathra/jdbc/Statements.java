@@ -1,5 +1,7 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
+import io.bathra.error.StatementException;
 import io.bathra.jdbc.Transaction.RowHandler;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.TraceLine.Kind;
@@ -38,8 +40,39 @@ final class Statements {
         long apply(PreparedStatement statement) throws SQLException;
     }
 
-    /** Runs a query and hands over each row. */
+    /** Runs a query and hands over each row. Where rows are held already, one that fails to hold others costs nothing else. */
     void query(CharSequence cause, SqlText text, RowHandler handler) {
+        if (text.holding() && transaction.hasWork()) {
+            int place = transaction.savepoint("hold");
+            try {
+                read(cause, text, handler);
+            } catch (RuntimeException e) {
+                giveUp(place, e);
+                throw e;
+            }
+            transaction.releaseSavepoint("hold", place);
+        } else {
+            read(cause, text, handler);
+        }
+        if (text.holding()) {
+            transaction.markHolding();
+        }
+    }
+
+    private void giveUp(int place, RuntimeException failure) {
+        if (failure instanceof StatementException statement && statement.isTransactionGone()) {
+            return;
+        }
+        try {
+            transaction.rollbackToSavepoint("hold", place);
+            transaction.releaseSavepoint("hold", place);
+            transaction.recovered(failure);
+        } catch (BathraException e) {
+            failure.addSuppressed(e);
+        }
+    }
+
+    private void read(CharSequence cause, SqlText text, RowHandler handler) {
         run(cause, text.sql(), null, statement -> {
             bind(statement, text);
             return handOver(statement, handler);
@@ -120,8 +153,12 @@ final class Statements {
         Connection open = transaction.open();
         transaction.limits().start();
         try {
-            return new Cursor(transaction, open, cause, text.sql(), streaming)
+            Cursor cursor = new Cursor(transaction, open, cause, text.sql(), streaming)
                     .open(database, statement -> bind(statement, text));
+            if (text.holding()) {
+                transaction.markHolding();
+            }
+            return cursor;
         } catch (SQLException e) {
             throw transaction.translate(e, text.sql());
         }

@@ -38,7 +38,14 @@ public final class Transaction implements AutoCloseable {
 
     private final Loan loan;
     private final Statements statements;
+    private final boolean hasLevel;
     private boolean written;
+
+    /** Whether rows are held, or something was read that shall stay as it is. */
+    private boolean holding;
+
+    /** The last failure that has cost nothing but its own statement. */
+    private @Nullable RuntimeException recovered;
 
     /** How many savepoints there are to go back to. */
     private int savepoints;
@@ -56,6 +63,7 @@ public final class Transaction implements AutoCloseable {
             Settings settings,
             @Nullable Connection joined) {
         this.joined = joined;
+        this.hasLevel = settings.isolation() != Connection.TRANSACTION_NONE;
         this.loan = new Loan(source, database, constraints, settings, joined);
         this.statements = new Statements(this, database);
         this.source = source;
@@ -87,6 +95,27 @@ public final class Transaction implements AutoCloseable {
     /** Whether anything has been written in this transaction. */
     public boolean hasWritten() {
         return written;
+    }
+
+    /**
+     * Whether going back to the beginning would lose anything: what was written, rows that are held, what was read under a
+     * level of isolation that was asked for, or what belongs to somebody else.
+     */
+    public boolean hasWork() {
+        return written || holding || joined != null || savepoints > 0;
+    }
+
+    void markHolding() {
+        holding = true;
+    }
+
+    /** Whether a failure has cost nothing but its own statement, although there is work. */
+    public boolean hasRecovered(RuntimeException failure) {
+        return recovered == failure;
+    }
+
+    void recovered(RuntimeException failure) {
+        recovered = failure;
     }
 
     // ---- statements
@@ -321,6 +350,8 @@ public final class Transaction implements AutoCloseable {
     private void giveBack() {
         connection = null;
         written = false;
+        holding = false;
+        recovered = null;
         savepoints = 0;
         loan.giveBack();
     }
@@ -343,6 +374,7 @@ public final class Transaction implements AutoCloseable {
     void note(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long start) {
         long nanos = System.nanoTime() - start;
         trace.note(kind, cause, sql, path, rows, nanos);
+        holding |= hasLevel && kind == Kind.STATEMENT;
         if (LOG.isDebugEnabled()) {
             if (kind == Kind.STATEMENT) {
                 LOG.debug("{} [{} rows, {} ms, {}]", sql, rows, String.format("%.1f", nanos / 1e6), cause);

@@ -71,7 +71,15 @@ public final class Later<T> {
         put(null);
     }
 
+    /** Everything that changes what this holds comes by here first. */
+    private void touch() {
+        if (tie != null) {
+            tie.touching(slot, this);
+        }
+    }
+
     private void put(@Nullable T newValue) {
+        touch();
         value = newValue;
         read = true;
         changed = true;
@@ -111,11 +119,13 @@ public final class Later<T> {
 
         @Override
         public void changed(Object later, boolean changed) {
+            of(later).touch();
             of(later).changed = changed;
         }
 
         @Override
         public void fill(Object later, @Nullable Object value) {
+            of(later).touch();
             of(later).value = value;
             of(later).read = true;
             of(later).changed = false;
@@ -123,9 +133,23 @@ public final class Later<T> {
 
         @Override
         public void unread(Object later) {
+            of(later).touch();
             of(later).value = null;
             of(later).read = false;
             of(later).changed = false;
+        }
+
+        @Override
+        public Runnable memory(Object later) {
+            Later<Object> own = of(later);
+            Object value = own.value;
+            boolean read = own.read;
+            boolean changed = own.changed;
+            return () -> {
+                own.value = value;
+                own.read = read;
+                own.changed = changed;
+            };
         }
 
         @SuppressWarnings("unchecked") // the model has checked the value's class

@@ -148,10 +148,18 @@ public final class Link<T> implements Relation<T>, Serializable {
         }
         T before = target;
         Object beforeKey = unreadKey;
+        touch();
         target = newTarget;
         unreadKey = null;
         if (tie != null) {
             tie.pointed(slot, before, beforeKey, newTarget);
+        }
+    }
+
+    /** Everything that changes what this holds comes by here first. */
+    private void touch() {
+        if (tie != null) {
+            tie.touching(slot, this);
         }
     }
 
@@ -216,6 +224,7 @@ public final class Link<T> implements Relation<T>, Serializable {
 
         @Override
         public void point(Object link, @Nullable Object target) {
+            of(link).touch();
             of(link).target = target;
             of(link).unreadKey = null;
             of(link).unknown = false;
@@ -223,6 +232,7 @@ public final class Link<T> implements Relation<T>, Serializable {
 
         @Override
         public void unknown(Object link) {
+            of(link).touch();
             of(link).target = null;
             of(link).unreadKey = null;
             of(link).unknown = true;
@@ -230,9 +240,23 @@ public final class Link<T> implements Relation<T>, Serializable {
 
         @Override
         public void unread(Object link, Object key) {
+            of(link).touch();
             of(link).target = null;
             of(link).unreadKey = key;
             of(link).unknown = false;
+        }
+
+        @Override
+        public Runnable memory(Object link) {
+            Link<Object> own = of(link);
+            Object target = own.target;
+            Object key = own.unreadKey;
+            boolean unknown = own.unknown;
+            return () -> {
+                own.target = target;
+                own.unreadKey = key;
+                own.unknown = unknown;
+            };
         }
 
         @SuppressWarnings("unchecked") // the model has checked the target's class

@@ -74,6 +74,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     }
 
     private boolean put(T element) {
+        touch();
         return taken.remove(element) | elements.add(element);
     }
 
@@ -92,6 +93,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     }
 
     private boolean take(T element) {
+        touch();
         boolean removed = elements.remove(element);
         return read ? removed : taken.add(element) | removed;
     }
@@ -107,6 +109,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
             }
         }
         wanted.forEach(this::add);
+        touch();
         elements.arrange(kept);
     }
 
@@ -123,6 +126,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
             throw new IllegalArgumentException(
                     "the element is there already, and each is there once; use move(element, index)");
         }
+        touch();
         elements.move(element, index);
     }
 
@@ -139,6 +143,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
             throw new NoSuchElementException(
                     "the element is not there, so it cannot be moved; use insert(index, element)");
         }
+        touch();
         elements.move(element, index);
     }
 
@@ -201,6 +206,13 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
                 last = null;
             }
         };
+    }
+
+    /** Everything that changes what this holds comes by here first. */
+    private void touch() {
+        if (tie != null) {
+            tie.touching(slot, this);
+        }
     }
 
     private IdentityList<T> all() {
@@ -270,6 +282,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         @Override
         public void fill(Object links, List<?> elements) {
             Links<Object> all = of(links);
+            all.touch();
             all.elements = new IdentityList<>();
             elements.forEach(all.elements::add);
             all.taken = new IdentityList<>();
@@ -284,6 +297,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         @Override
         public void pending(Object links, List<?> present, List<?> taken) {
             Links<Object> all = of(links);
+            all.touch();
             all.elements = new IdentityList<>();
             present.forEach(all.elements::add);
             all.taken = new IdentityList<>();
@@ -292,12 +306,14 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
 
         @Override
         public void forgetTaken(Object links, Object element) {
+            of(links).touch();
             of(links).taken.remove(element);
         }
 
         @Override
         public int drop(Object links, Object element) {
             IdentityList<Object> elements = of(links).elements;
+            of(links).touch();
             int index = elements.contains(element) ? elements.indexOf(element) : -1;
             elements.remove(element);
             return index;
@@ -305,6 +321,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
 
         @Override
         public void unread(Object links) {
+            of(links).touch();
             of(links).elements = new IdentityList<>();
             of(links).taken = new IdentityList<>();
             of(links).read = false;
@@ -318,6 +335,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         @Override
         public void includeAt(Object links, int index, Object element) {
             IdentityList<Object> elements = of(links).elements;
+            of(links).touch();
             of(links).taken.remove(element);
             if (elements.add(element) && index < elements.size()) {
                 elements.move(element, index);
@@ -327,6 +345,21 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         @Override
         public void exclude(Object links, Object element) {
             of(links).take(element);
+        }
+
+        @Override
+        public Runnable memory(Object links) {
+            Links<Object> own = of(links);
+            List<Object> elements = own.elements.copy();
+            List<Object> taken = own.taken.copy();
+            boolean read = own.read;
+            return () -> {
+                own.elements = new IdentityList<>();
+                elements.forEach(own.elements::add);
+                own.taken = new IdentityList<>();
+                taken.forEach(own.taken::add);
+                own.read = read;
+            };
         }
 
         @SuppressWarnings("unchecked") // the model has checked the elements' class

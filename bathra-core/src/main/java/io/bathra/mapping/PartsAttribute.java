@@ -140,30 +140,41 @@ public final class PartsAttribute extends Attribute {
         return order == null ? null : (Long) row.get(order.slot());
     }
 
-    /** Makes the collection hold exactly the parts of these rows, in their order. */
-    @SuppressWarnings("unchecked") // the model has checked the field's type
+    /** Makes the collection hold exactly the parts of these rows, in their order; it stays the same, unless it takes nothing. */
     public void fill(Object owner, List<HiddenRow> rows) {
-        Object held = fixed ? get(owner) : null;
-        if (kind == Kind.MAP) {
-            Map<@Nullable Object, @Nullable Object> map =
-                    held == null ? new LinkedHashMap<>() : (Map<@Nullable Object, @Nullable Object>) held;
-            map.clear();
-            int key = Objects.requireNonNull(parts().key()).slot();
-            rows.forEach(row -> map.put(row.get(key), element(row)));
-            keep(owner, map);
-            return;
+        Object held = get(owner);
+        if (held != null) {
+            try {
+                pour(rows, held);
+                return;
+            } catch (UnsupportedOperationException e) {
+                if (fixed) {
+                    throw e;
+                } // a constant takes nothing: another collection stands in its place
+            }
         }
-        Collection<@Nullable Object> collection = held != null
-                ? (Collection<@Nullable Object>) held
+        Object fresh = kind == Kind.MAP
+                ? new LinkedHashMap<>()
                 : kind == Kind.LIST ? new ArrayList<>() : new LinkedHashSet<>();
-        collection.clear();
-        rows.forEach(row -> collection.add(element(row)));
-        keep(owner, collection);
+        pour(rows, fresh);
+        set(owner, fresh);
     }
 
-    private void keep(Object owner, Object collection) {
-        if (!fixed) {
-            set(owner, collection);
+    @SuppressWarnings("unchecked") // the model has checked the field's type
+    private void pour(List<HiddenRow> rows, Object held) {
+        if (kind == Kind.MAP) {
+            Map<@Nullable Object, @Nullable Object> map = (Map<@Nullable Object, @Nullable Object>) held;
+            map.clear();
+            int key = Objects.requireNonNull(parts().key()).slot();
+            for (HiddenRow row : rows) {
+                map.put(row.get(key), element(row));
+            }
+            return;
+        }
+        Collection<@Nullable Object> collection = (Collection<@Nullable Object>) held;
+        collection.clear();
+        for (HiddenRow row : rows) {
+            collection.add(element(row));
         }
     }
 

@@ -70,7 +70,7 @@ public record PlainText(String text, List<String> pieces, List<String> parameter
             }
             sql.append(bind(name, values.get(name), params)).append(pieces.get(i + 1));
         }
-        return new SqlText(sql.toString(), params);
+        return new SqlText(sql.toString(), params, mayWrite() || words.contains("share"));
     }
 
     private void refuseUnknown(Set<String> names) {

@@ -72,7 +72,8 @@ final class QueryWriter {
 
     private Select select(String head, String tail, List<Place> values) {
         String with = overlay == null ? "" : overlay.with(dialect, params);
-        return new Select(new SqlText(with + "select " + head + scope.from() + tail, params), scope.reads(), values);
+        SqlText text = new SqlText(with + "select " + head + scope.from() + tail, params, question.locking() != null);
+        return new Select(text, scope.reads(), values);
     }
 
     // ---- entities

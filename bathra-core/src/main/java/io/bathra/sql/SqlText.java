@@ -5,10 +5,24 @@ import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** A statement and the values to bind to its placeholders, in order. */
-public record SqlText(String sql, List<Param> params) {
+/**
+ * A statement and the values to bind to its placeholders, in order.
+ *
+ * @param holding whether a transaction that has run it, as a query, has something to lose: rows that it holds, or has written
+ */
+public record SqlText(String sql, List<Param> params, boolean holding) {
     public SqlText {
         params = List.copyOf(params);
+    }
+
+    /** A statement that holds nothing, unless it is executed as one that writes. */
+    public SqlText(String sql, List<Param> params) {
+        this(sql, params, false);
+    }
+
+    /** The same with a clause behind it that holds the rows; an empty one holds nothing. */
+    public SqlText locking(String clause) {
+        return clause.isEmpty() ? this : new SqlText(sql + clause, params, true);
     }
 
     /** The same with a question's values where there are holes for them. */
@@ -25,7 +39,7 @@ public record SqlText(String sql, List<Param> params) {
                 filled.add(param);
             }
         }
-        return new SqlText(sql, filled);
+        return new SqlText(sql, filled, holding);
     }
 
     /** What is bound to one placeholder. */

@@ -34,8 +34,12 @@ final class Arrivals {
         if (awaited.isEmpty()) {
             return;
         }
-        Object key = Objects.requireNonNull(target.key);
-        List<Pointing> waiting = awaited.remove(new RowKey(target.entity(), key));
+        Object key = Objects.requireNonNull(target.key());
+        RowKey row = new RowKey(target.entity(), key);
+        List<Pointing> waiting = awaited.remove(row);
+        if (waiting != null) {
+            tracker.journal().add(() -> awaited.put(row, waiting));
+        }
         for (Pointing pointing : waiting == null ? List.<Pointing>of() : waiting) {
             boolean live = tracker.entryOf(pointing.owner().object()) == pointing.owner();
             if (live && key.equals(pointing.owner().now(pointing.link()))) {

@@ -3,7 +3,6 @@ package io.bathra.track;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.PivotAttribute;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,7 +16,7 @@ import org.jspecify.annotations.Nullable;
 final class Belongings {
     private @Nullable Map<PartsAttribute, List<Entry<HiddenRow>>> parts;
     private @Nullable Map<PivotAttribute, Map<Object, @Nullable Long>> pairs;
-    private @Nullable List<HiddenFrom> hiddenFrom;
+    private List<HiddenFrom> hiddenFrom = List.of();
     private @Nullable Entry<?> owner;
     private @Nullable Supplier<String> place;
 
@@ -39,10 +38,11 @@ final class Belongings {
 
     /** For a removed entity: where it was taken out of the elements of others. */
     List<HiddenFrom> hiddenFrom() {
-        if (hiddenFrom == null) {
-            hiddenFrom = new ArrayList<>();
-        }
         return hiddenFrom;
+    }
+
+    void hiddenFrom(List<HiddenFrom> places) {
+        hiddenFrom = List.copyOf(places);
     }
 
     /** For the row of a part or pivot, whose it is; null for an entity. */

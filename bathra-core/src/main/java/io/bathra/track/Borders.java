@@ -23,8 +23,8 @@ public final class Borders {
     /** Begins to track an object that came from elsewhere as one with this row; its own values count as changes. */
     public <E> Entry<E> adopt(ModelEntity<E> entity, E object, @Nullable Object[] row) {
         Entry<E> entry = tracker.create(object, State.STORED);
-        entry.key = Objects.requireNonNull(entity.keyIn(row));
-        entry.snapshot = row;
+        tracker.journal().read(entry);
+        entry.stand(State.STORED, Objects.requireNonNull(entity.keyIn(row)), row);
         tracker.known(entry);
         for (LinkAttribute link : entity.links()) {
             Object holder = link.holder(object);
@@ -61,30 +61,31 @@ public final class Borders {
 
     /** Stops to track an unchanged entity; whatever leads to it is unread again. */
     void release(Entry<?> gone) {
+        tracker.journal().released(gone);
         tracker.forget(gone);
         Object object = gone.object();
         tracker.isStranger(object);
         for (Entry<?> entry : tracker.entries()) {
             for (LinkAttribute link : entry.entity().links()) {
                 Object holder = link.holder(entry.object());
-                if (Doors.link().target(holder) == object && gone.key != null) {
-                    Doors.link().unread(holder, gone.key);
+                if (Doors.link().target(holder) == object && gone.key() != null) {
+                    Doors.link().unread(holder, gone.key());
                 }
             }
             for (InverseAttribute back : entry.entity().inverses()) {
                 Object holder = back.holder(entry.object());
-                if (Doors.link().target(holder) == object && entry.state == State.STORED) {
+                if (Doors.link().target(holder) == object && entry.state() == State.STORED) {
                     Doors.link().unknown(holder);
                 }
             }
             for (ToMany many : entry.entity().allToManys()) {
                 Object holder = many.holder(entry.object());
-                if (entry.state == State.STORED
+                if (entry.state() == State.STORED
                         && many.target() == gone.entity()
                         && Doors.links().present(holder).contains(object)) {
                     Doors.links().unread(holder);
                     if (many instanceof PivotAttribute pivot) {
-                        entry.belongings().pairs().remove(pivot);
+                        entry.putPairs(pivot, null);
                     }
                 }
             }

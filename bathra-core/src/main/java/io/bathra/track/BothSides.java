@@ -9,6 +9,8 @@ import io.bathra.mapping.OtherSide;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.ToMany;
 import io.bathra.track.Belongings.HiddenFrom;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -110,22 +112,32 @@ final class BothSides {
         int index = Doors.links().drop(holder, removed.object());
         if (index >= 0) { // what the user has taken out before is still to be deleted
             Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
-            boolean stored = pairs != null && removed.key != null && pairs.containsKey(removed.key);
-            Long position = stored ? pairs.remove(removed.key) : null;
-            removed.belongings().hiddenFrom().add(new HiddenFrom(owner, pivot, stored, position, index));
+            boolean stored = pairs != null && removed.key() != null && pairs.containsKey(removed.key());
+            Long position = stored ? pairs.get(removed.key()) : null;
+            if (stored) {
+                owner.unpair(pivot, Objects.requireNonNull(removed.key()));
+            }
+            hide(removed, new HiddenFrom(owner, pivot, stored, position, index));
         }
+    }
+
+    /** A removed entity was taken out of the elements of another one. */
+    static void hide(Entry<?> removed, HiddenFrom from) {
+        List<HiddenFrom> places = new ArrayList<>(removed.hiddenFrom());
+        places.add(from);
+        removed.hiddenFrom(places);
     }
 
     /** A removed entity has been taken back. */
     void showInPivots(Entry<?> entry) {
-        for (HiddenFrom hidden : entry.belongings().hiddenFrom()) {
+        for (HiddenFrom hidden : entry.hiddenFrom()) {
             Doors.links().includeAt(hidden.pivot().holder(hidden.owner().object()), hidden.index(), entry.object());
             Map<Object, @Nullable Long> pairs = hidden.owner().pairs(hidden.pivot());
-            if (hidden.stored() && pairs != null && entry.key != null) {
-                pairs.put(entry.key, hidden.position());
+            if (hidden.stored() && pairs != null && entry.key() != null) {
+                hidden.owner().pair(hidden.pivot(), entry.key(), hidden.position());
             }
         }
-        entry.belongings().hiddenFrom().clear();
+        entry.forgetHiding();
     }
 
     /** Where a link leads, as far as that is known without reading. */
@@ -145,6 +157,22 @@ final class BothSides {
             Doors.link().point(back.holder(target), owner.object());
         } else if (otherSide != null) {
             Doors.links().include(otherSide.holder(target), owner.object());
+        }
+    }
+
+    /** A row has come that leads to an object: it may have been moved there since the object's side was read. */
+    void showIfRead(Entry<?> owner, LinkAttribute link, Object key) {
+        Entry<?> target = tracker.entry(link.target(), key);
+        if (target == null) {
+            return;
+        }
+        OtherSide otherSide = Objects.requireNonNull(link.otherSide());
+        Object holder = otherSide.holder(target.object());
+        boolean read = otherSide instanceof InverseAttribute
+                ? Doors.link().isRead(holder) && Doors.link().target(holder) == null
+                : Doors.links().isRead(holder);
+        if (read) {
+            show(owner, link, target.object());
         }
     }
 

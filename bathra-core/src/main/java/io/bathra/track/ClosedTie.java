@@ -16,6 +16,9 @@ record ClosedTie(LinkAttribute link, Object target, Object key) implements Tie {
     }
 
     @Override
+    public void touching(int slot, Object holder) {}
+
+    @Override
     public void pointed(int slot, @Nullable Object before, @Nullable Object beforeKey, @Nullable Object after) {}
 
     @Override

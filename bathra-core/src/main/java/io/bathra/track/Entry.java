@@ -13,8 +13,10 @@ import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.ToMany;
+import io.bathra.track.Belongings.HiddenFrom;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -45,13 +47,12 @@ public final class Entry<E> implements Tie {
     private final E object;
     private final int number;
 
-    State state;
+    private State state;
 
-    @Nullable
-    Object key;
+    private @Nullable Object key;
+
     /** The row as last read or written, by slot; links as foreign keys. Null while the row is not in the database. */
-    @Nullable
-    Object @Nullable [] snapshot;
+    private @Nullable Object @Nullable [] snapshot;
 
     @Nullable
     Cohort cohort;
@@ -92,8 +93,8 @@ public final class Entry<E> implements Tie {
 
     /** Nobody has to be told of it when it is taken back. */
     void forgetHiding() {
-        if (belongings != null) {
-            belongings.hiddenFrom().clear();
+        if (!hiddenFrom().isEmpty()) {
+            hiddenFrom(List.of());
         }
     }
 
@@ -158,9 +159,106 @@ public final class Entry<E> implements Tie {
         return snapshot;
     }
 
-    /** Remembers the row, unless nothing will ever be compared with it. */
-    void remember(@Nullable Object[] row) {
+    // ---- changing: the journal is told first
+
+    /** What an entry was. */
+    record Memory<E>(
+            Entry<E> entry,
+            State state,
+            @Nullable Object key,
+            @Nullable Object @Nullable [] snapshot) implements Runnable {
+        @Override
+        public void run() {
+            entry.state = state;
+            entry.key = key;
+            entry.snapshot = snapshot;
+        }
+    }
+
+    /** What makes it again what it is now. */
+    Memory<E> memory() {
+        return new Memory<>(this, state, key, snapshot);
+    }
+
+    void become(State newState) {
+        tracker.journal().entry(this);
+        state = newState;
+    }
+
+    /** Takes another row as the one that it was last in step with, unless nothing will ever be compared with it. */
+    void remember(@Nullable Object @Nullable [] row) {
+        tracker.journal().entry(this);
         snapshot = tracker.isReadOnly() ? null : row;
+    }
+
+    /** It is the row of a key. */
+    void stand(State newState, @Nullable Object newKey, @Nullable Object @Nullable [] row) {
+        tracker.journal().entry(this);
+        state = newState;
+        key = newKey;
+        snapshot = tracker.isReadOnly() ? null : row;
+    }
+
+    /** The row has another value where nobody is to look. */
+    void expect(StoredAttribute attribute, @Nullable Object value) {
+        @Nullable Object[] row = row().clone();
+        row[attribute.slot()] = value;
+        remember(row);
+    }
+
+    /** The rows of parts, in their order; null when they were never read. */
+    void putParts(PartsAttribute attribute, @Nullable List<Entry<HiddenRow>> rows) {
+        List<Entry<HiddenRow>> before = parts(attribute);
+        tracker.journal().add(() -> setParts(attribute, before));
+        setParts(attribute, rows);
+    }
+
+    private void setParts(PartsAttribute attribute, @Nullable List<Entry<HiddenRow>> rows) {
+        if (rows == null) {
+            belongings().parts().remove(attribute);
+        } else {
+            belongings().parts().put(attribute, rows);
+        }
+    }
+
+    /** The pairs, each with its position; null when they were never read. */
+    void putPairs(PivotAttribute pivot, @Nullable Map<Object, @Nullable Long> pairs) {
+        Map<Object, @Nullable Long> before = pairs(pivot);
+        tracker.journal().add(() -> setPairs(pivot, before));
+        setPairs(pivot, pairs);
+    }
+
+    private void setPairs(PivotAttribute pivot, @Nullable Map<Object, @Nullable Long> pairs) {
+        if (pairs == null) {
+            belongings().pairs().remove(pivot);
+        } else {
+            belongings().pairs().put(pivot, pairs);
+        }
+    }
+
+    /** One pair more, or one at another position. */
+    void pair(PivotAttribute pivot, Object element, @Nullable Long position) {
+        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>(Objects.requireNonNull(pairs(pivot)));
+        pairs.put(element, position);
+        putPairs(pivot, pairs);
+    }
+
+    /** One pair less. */
+    void unpair(PivotAttribute pivot, Object element) {
+        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>(Objects.requireNonNull(pairs(pivot)));
+        pairs.remove(element);
+        putPairs(pivot, pairs);
+    }
+
+    /** Where the elements of others it was taken out of, since it is removed. */
+    List<HiddenFrom> hiddenFrom() {
+        return belongings == null ? List.of() : belongings.hiddenFrom();
+    }
+
+    void hiddenFrom(List<HiddenFrom> places) {
+        List<HiddenFrom> before = hiddenFrom();
+        tracker.journal().add(() -> belongings().hiddenFrom(before));
+        belongings().hiddenFrom(places);
     }
 
     /** The row of an entry that has one. */
@@ -284,6 +382,11 @@ public final class Entry<E> implements Tie {
             throw new UnreadLinkException(describe(slot));
         }
         tracker.holderEvents().read(this, entity.attributeAt(slot));
+    }
+
+    @Override
+    public void touching(int slot, Object holder) {
+        tracker.journal().holder(this, holder);
     }
 
     @Override

@@ -48,6 +48,12 @@ final class KeyIndex {
         return table[place(key)];
     }
 
+    /** Whether an entry is here, and not another one of its key. */
+    boolean has(Entry<?> entry) {
+        Object key = entry.key();
+        return key != null && get(key) == entry;
+    }
+
     /** Puts an entry where its key belongs, in place of another one with the same key. */
     void put(Entry<?> entry) {
         letIn();
@@ -89,7 +95,7 @@ final class KeyIndex {
     private int place(Object key) {
         int mask = table.length - 1;
         int place = spread(key) & mask;
-        for (Entry<?> there = table[place]; there != null && !key.equals(there.key); there = table[place]) {
+        for (Entry<?> there = table[place]; there != null && !key.equals(there.key()); there = table[place]) {
             place = (place + 1) & mask;
         }
         return place;
@@ -114,7 +120,7 @@ final class KeyIndex {
     }
 
     private static Object keyOf(Entry<?> entry) {
-        return Objects.requireNonNull(entry.key);
+        return Objects.requireNonNull(entry.key());
     }
 
     /** Keys that follow one another stay neighbours; the higher bits have their say as well. */

@@ -39,7 +39,8 @@ public final class Loader {
      */
     public <E> Entry<E> stored(ModelEntity<E> entity, E object, @Nullable Object[] row, boolean alone) {
         Entry<E> entry = tracker.create(entity, object, State.STORED);
-        entry.key = Objects.requireNonNull(entry.entity().keyIn(row));
+        tracker.journal().read(entry);
+        entry.stand(State.STORED, Objects.requireNonNull(entity.keyIn(row)), null);
         if (alone) {
             tracker.knownAnew(entry);
         } else {
@@ -50,7 +51,11 @@ public final class Loader {
             List<LinkAttribute> links = entity.links();
             for (int i = 0; i < links.size(); i++) { // no iterator: this is done for each row
                 LinkAttribute link = links.get(i);
-                write(entry, link, row[link.slot()]);
+                Object key = row[link.slot()];
+                write(entry, link, key);
+                if (key != null && link.otherSide() != null) {
+                    sides.showIfRead(entry, link, key);
+                }
             }
         } catch (RuntimeException e) {
             tracker.forget(entry); // a value that cannot be converted must not leave half an object behind
@@ -102,7 +107,6 @@ public final class Loader {
     private Entry<HiddenRow> part(Entry<?> owner, PartsAttribute attribute, @Nullable Object[] row, int index) {
         ModelEntity<HiddenRow> rows = attribute.parts().rows();
         Entry<HiddenRow> entry = new Entry<>(tracker, rows, rows.instantiate(), tracker.numbers(), State.STORED);
-        entry.key = Objects.requireNonNull(rows.keyIn(row));
         for (StoredAttribute stored : rows.stored()) {
             if (stored == attribute.parts().owner()) {
                 attribute.setOwner(entry.object(), owner.object());
@@ -110,7 +114,7 @@ public final class Loader {
                 write(entry, stored, row[stored.slot()]);
             }
         }
-        entry.snapshot = row;
+        entry.stand(State.STORED, Objects.requireNonNull(rows.keyIn(row)), row);
         entry.ownedBy(owner, () -> "." + attribute.name() + "[" + index + "]");
         entry.tieHolders();
         return entry;
@@ -122,13 +126,13 @@ public final class Loader {
         for (int i = 0; i < rows.size(); i++) {
             entries.add(part(owner, attribute, rows.get(i), i));
         }
-        owner.belongings().parts().put(attribute, entries);
+        owner.putParts(attribute, entries);
         return entries;
     }
 
     /** Whether an object may be brought up to date with its row, since nothing would be lost. */
     private static boolean isClean(Entry<?> entry) {
-        return entry.state == State.STORED && !entry.isDirty();
+        return entry.state() == State.STORED && !entry.isDirty();
     }
 
     /** Brings a known, unchanged object up to date with its row; one with changes is left alone. Tells which it was. */
@@ -136,7 +140,7 @@ public final class Loader {
         if (!isClean(entry)) {
             return false;
         }
-        @Nullable Object[] before = entry.snapshot == null ? rowNow(entry) : entry.snapshot;
+        @Nullable Object[] before = entry.snapshot() == null ? rowNow(entry) : entry.snapshot();
         try {
             bringUpToDate(entry, before, row);
         } catch (RuntimeException e) {
@@ -144,10 +148,14 @@ public final class Loader {
             throw e;
         }
         entry.remember(row);
+        unreadLaters(entry);
+        return true;
+    }
+
+    private static void unreadLaters(Entry<?> entry) {
         for (StoredAttribute later : entry.entity().laters()) {
             Doors.later().unread(later.later(entry.object()));
         }
-        return true;
     }
 
     private static @Nullable Object[] rowNow(Entry<?> entry) {
@@ -218,7 +226,7 @@ public final class Loader {
         List<Object> elements = new ArrayList<>();
         for (Entry<?> child : read) {
             Object childHolder = back.holder(child.object());
-            if (child.state == State.STORED && sides.knownTarget(back, childHolder) == owner.object()) {
+            if (child.state() == State.STORED && sides.knownTarget(back, childHolder) == owner.object()) {
                 Doors.link().point(childHolder, owner.object());
                 elements.add(child.object());
             }
@@ -236,13 +244,13 @@ public final class Loader {
         Set<Object> without = Collections.newSetFromMap(new IdentityHashMap<>());
         without.addAll(taken);
         read.forEach((element, position) -> {
-            if (element.state == State.STORED) {
-                pairs.put(Objects.requireNonNull(element.key), position);
+            if (element.state() == State.STORED) {
+                pairs.put(Objects.requireNonNull(element.key()), position);
                 if (!without.contains(element.object())) {
                     elements.add(element.object());
                 }
-            } else if (element.state == State.REMOVED) {
-                element.belongings().hiddenFrom().add(new HiddenFrom(owner, pivot, true, position, Integer.MAX_VALUE));
+            } else if (element.state() == State.REMOVED) {
+                BothSides.hide(element, new HiddenFrom(owner, pivot, true, position, Integer.MAX_VALUE));
             }
         });
         Doors.links().present(holder).stream()
@@ -250,7 +258,7 @@ public final class Loader {
                 .forEach(elements::add);
         settleOtherSides(owner, pivot, pairs, taken);
         Doors.links().fill(holder, elements);
-        owner.belongings().pairs().put(pivot, pairs);
+        owner.putPairs(pivot, pairs);
     }
 
     /** What this reading has shown to be there, or not to be there, the other sides need not do any more. */
@@ -262,7 +270,7 @@ public final class Loader {
         }
         for (Object element : taken) {
             Entry<?> target = tracker.entryOf(element);
-            if (target != null && target.key != null && !pairs.containsKey(target.key)) {
+            if (target != null && target.key() != null && !pairs.containsKey(target.key())) {
                 Doors.links().forgetTaken(otherSide.holder(element), owner.object());
             }
         }
@@ -270,8 +278,8 @@ public final class Loader {
             Entry<?> target = tracker.entryOf(element);
             Object holder = otherSide.holder(element);
             if (target != null
-                    && target.key != null
-                    && pairs.containsKey(target.key)
+                    && target.key() != null
+                    && pairs.containsKey(target.key())
                     && !Doors.links().isRead(holder)) {
                 Doors.links().drop(holder, owner.object());
             }
@@ -282,7 +290,7 @@ public final class Loader {
     public void fill(Entry<?> owner, InverseAttribute back, @Nullable Entry<?> read) {
         Object holder = back.holder(owner.object());
         boolean leadsHere = read != null
-                && read.state == State.STORED
+                && read.state() == State.STORED
                 && sides.knownTarget(back.otherEnd(), back.otherEnd().holder(read.object())) == owner.object();
         Doors.link().point(holder, leadsHere ? read.object() : null);
         if (leadsHere) {

@@ -20,6 +20,9 @@ public final class LooseRow {
     private final BitSet changed = new BitSet();
     private boolean removed;
 
+    /** Whether it is removed for the sake of others alone. */
+    private boolean along;
+
     LooseRow(Tracker tracker, ModelEntity<?> entity, Object key, int number) {
         this.tracker = tracker;
         this.entry = blank(tracker, entity, key, number);
@@ -27,7 +30,6 @@ public final class LooseRow {
 
     private static <E> Entry<E> blank(Tracker tracker, ModelEntity<E> entity, Object key, int number) {
         Entry<E> entry = new Entry<>(tracker, entity, entity.instantiate(), number, State.LOOSE);
-        entry.key = key;
         @Nullable Object[] row = new Object[entity.stored().size()];
         int part = 0;
         for (StoredAttribute attribute : entity.keyAttributes()) {
@@ -36,7 +38,7 @@ public final class LooseRow {
             tracker.loader().write(entry, attribute, own);
             part++;
         }
-        entry.snapshot = row;
+        entry.stand(State.LOOSE, key, row);
         return entry;
     }
 
@@ -50,6 +52,11 @@ public final class LooseRow {
 
     boolean isRemoved() {
         return removed;
+    }
+
+    /** Whether it is removed for the sake of others alone, so that nobody has asked for it. */
+    boolean isAlong() {
+        return along;
     }
 
     /** Whether a flush has anything to do for it. */
@@ -71,24 +78,27 @@ public final class LooseRow {
 
     /** The row is written only while it has this version. */
     public void expectVersion(Object version) {
-        entry.row()[Objects.requireNonNull(entry.entity().version()).slot()] = version;
+        entry.expect(Objects.requireNonNull(entry.entity().version()), version);
     }
 
     public void remove() {
+        along = false;
         removed = true;
     }
 
     /** The row has been read, and goes along with another one. */
-    public void removeAs(@Nullable Object[] row, UndoLog undo) {
+    public void removeAs(@Nullable Object[] row) {
         if (removed) {
             return;
         }
         @Nullable Object[] before = entry.row();
-        entry.snapshot = row;
+        entry.remember(row);
         removed = true;
-        undo.add(() -> {
-            entry.snapshot = before;
+        along = true;
+        tracker.journal().add(() -> {
+            entry.remember(before);
             removed = false;
+            along = false;
         });
     }
 
@@ -97,7 +107,7 @@ public final class LooseRow {
         ColumnAttribute version = read.entity().version();
         Object expected = version == null ? null : entry.before(version);
         if (expected != null) {
-            read.row()[version.slot()] = expected;
+            read.expect(version, expected);
         }
         changed.stream().mapToObj(read.entity().stored()::get).forEach(attribute -> {
             if (attribute instanceof LinkAttribute link) {

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** The rows that are to be changed without having been read, one unit of work's. */
@@ -35,23 +36,30 @@ public final class LooseRows {
         for (LooseRow row : all()) {
             ModelEntity<?> entity = row.entry().entity();
             if (row.isPending() && entity.isHeard(row.isRemoved() ? Event.REMOVE : Event.UPDATE)) {
-                heard.computeIfAbsent(entity, e -> new ArrayList<>()).add(Objects.requireNonNull(row.entry().key));
+                heard.computeIfAbsent(entity, e -> new ArrayList<>())
+                        .add(Objects.requireNonNull(row.entry().key()));
             }
         }
         return heard;
+    }
+
+    /** What is to become of a row, if anything. */
+    Optional<LooseRow> find(Entry<?> entry) {
+        Map<Object, LooseRow> own = rows.get(entry.entity());
+        return own == null ? Optional.empty() : Optional.ofNullable(own.get(Objects.requireNonNull(entry.key())));
     }
 
     /** Nothing is to become of a row any more; tells what it was, if anything. */
     @Nullable
     LooseRow take(Entry<?> entry) {
         Map<Object, LooseRow> own = rows.get(entry.entity());
-        return own == null ? null : own.remove(Objects.requireNonNull(entry.key));
+        return own == null ? null : own.remove(Objects.requireNonNull(entry.key()));
     }
 
     /** What was to become of a row is to become of it again. */
     void putBack(LooseRow row) {
         ModelEntity<?> entity = row.entry().entity();
-        Object key = Objects.requireNonNull(row.entry().key);
+        Object key = Objects.requireNonNull(row.entry().key());
         Entry<?> read = tracker.entry(entity, key);
         if (read != null) {
             row.pourInto(read);

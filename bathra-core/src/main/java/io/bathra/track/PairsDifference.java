@@ -44,6 +44,40 @@ final class PairsDifference {
         return !draft.isEmpty();
     }
 
+    /** What was put in and taken out of a pivot, by the objects at the other end; null for nothing. */
+    static Request.@Nullable Pairs of(Entry<?> owner, PivotAttribute pivot) {
+        Object holder = pivot.holder(owner.object());
+        List<Object> present = Doors.links().present(holder);
+        List<Object> in = new ArrayList<>();
+        List<Object> out = new ArrayList<>();
+        if (!Doors.links().isRead(holder)) {
+            in.addAll(present);
+            out.addAll(Doors.links().taken(holder));
+            return in.isEmpty() && out.isEmpty() ? null : new Request.Pairs(owner, pivot, in, out, null);
+        }
+        Map<Object, @Nullable Long> before = Objects.requireNonNullElse(owner.pairs(pivot), Map.of());
+        Set<Object> now = new HashSet<>();
+        for (Object element : present) {
+            Entry<?> target = owner.tracker().entryOf(element);
+            Object value = owner.tracker().targetValue(element);
+            now.add(value);
+            if (!before.containsKey(value) && (target == null || target.state() != State.REMOVED)) {
+                in.add(element);
+            }
+        }
+        for (Object key : before.keySet()) {
+            Entry<?> target = owner.tracker().entry(pivot.target(), key);
+            if (!now.contains(key) && target != null) {
+                out.add(target.object());
+            }
+        }
+        boolean moved = pivot.order() != null
+                && !positions(pivot, before, values(owner, present)).equals(before);
+        return in.isEmpty() && out.isEmpty() && !moved
+                ? null
+                : new Request.Pairs(owner, pivot, in, out, pivot.order() == null ? null : present);
+    }
+
     /**
      * Adds what has changed in the pivots of an entity.
      *
@@ -64,8 +98,8 @@ final class PairsDifference {
                 Object holder = pivot.holder(owner.object());
                 for (Object element : Doors.links().taken(holder)) {
                     Entry<?> target = owner.tracker().entryOf(element);
-                    if (target != null && target.key != null) {
-                        delete(owner, pivot, target.key);
+                    if (target != null && target.key() != null) {
+                        delete(owner, pivot, target.key());
                     }
                 }
                 List<Object> now = values(owner, Doors.links().present(holder));
@@ -91,8 +125,8 @@ final class PairsDifference {
             values(owner, elements).forEach(element -> insert(owner, pivot, element, null));
             for (Object element : taken) {
                 Entry<?> target = owner.tracker().entryOf(element);
-                if (target != null && target.key != null) {
-                    delete(owner, pivot, Objects.requireNonNull(target.key));
+                if (target != null && target.key() != null) {
+                    delete(owner, pivot, Objects.requireNonNull(target.key()));
                 }
             }
             draft.settlements().add(new Settlement.OfPairs(owner, pivot, null));
@@ -148,7 +182,7 @@ final class PairsDifference {
         for (Object element : elements) {
             Entry<?> target = owner.tracker().entryOf(element);
             boolean stranger = target == null && !owner.tracker().isGone(element);
-            if (stranger || target != null && (target.state == State.NEW || target.state == State.STORED)) {
+            if (stranger || target != null && (target.state() == State.NEW || target.state() == State.STORED)) {
                 values.add(owner.tracker().targetValue(element));
             }
         }
@@ -177,7 +211,7 @@ final class PairsDifference {
 
     private void delete(Entry<?> owner, PivotAttribute pivot, Object key) {
         Entry<HiddenRow> row = stored(owner, pivot, key, null);
-        if (seen.add(pair(row.entity(), Objects.requireNonNull(row.snapshot)))) {
+        if (seen.add(pair(row.entity(), Objects.requireNonNull(row.snapshot())))) {
             draft.deletes().add(new Delete(row));
         }
     }
@@ -188,8 +222,8 @@ final class PairsDifference {
 
     private Entry<HiddenRow> stored(Entry<?> owner, PivotAttribute pivot, Object element, @Nullable Long position) {
         Entry<HiddenRow> row = row(owner, pivot, element, State.STORED);
-        row.snapshot = values(owner, pivot, element, position);
-        row.key = row.entity().keyIn(row.snapshot);
+        @Nullable Object[] values = values(owner, pivot, element, position);
+        row.stand(State.STORED, row.entity().keyIn(values), values);
         return row;
     }
 

@@ -54,6 +54,18 @@ final class PartsDifference {
                 && add(owner, new Changes.Draft(owner.tracker().numbers()));
     }
 
+    /** Whether a collection of parts differs from its rows. */
+    static boolean isIn(Entry<?> owner, PartsAttribute attribute) {
+        List<Entry<HiddenRow>> old = Objects.requireNonNullElse(owner.parts(attribute), List.of());
+        List<@Nullable Object> parts = attribute.now(owner.object());
+        if (unchanged(attribute, old, parts)) {
+            return false;
+        }
+        Changes.Draft draft = new Changes.Draft(owner.tracker().numbers());
+        new PartsDifference(owner, attribute, old, parts).find(draft);
+        return !draft.isEmpty();
+    }
+
     /** Adds what has changed in the parts of an entity; tells whether anything has. */
     static boolean add(Entry<?> owner, Changes.Draft draft) {
         int before = draft.size();
@@ -233,11 +245,11 @@ final class PartsDifference {
             if (order != null && positions != null) {
                 values[i][order.slot()] = positions[i];
             }
-            if (row.state == Entry.State.NEW) {
+            if (row.state() == Entry.State.NEW) {
                 draft.inserts().add(new Insert(row, values[i]));
                 continue;
             }
-            values[i][0] = row.key;
+            values[i][0] = row.key();
             BitSet changed = changed(row, values[i]);
             if (!changed.isEmpty()) {
                 draft.updates().add(new Update(row, changed, values[i]));
@@ -268,7 +280,7 @@ final class PartsDifference {
     }
 
     private Object content(Entry<HiddenRow> row) {
-        return content(Objects.requireNonNull(row.snapshot));
+        return content(Objects.requireNonNull(row.snapshot()));
     }
 
     /** What a row holds for the domain, as something that can be looked up. */

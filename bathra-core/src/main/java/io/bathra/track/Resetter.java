@@ -27,7 +27,7 @@ public final class Resetter {
     public void reset(Entry<?> entry, @Nullable Object[] row) {
         for (StoredAttribute attribute : entry.entity().withRow()) {
             Object there = row[attribute.slot()];
-            if (!Entry.same(attribute, there, entry.now(attribute))) {
+            if (Wishes.differs(() -> !Entry.same(attribute, there, entry.now(attribute)))) {
                 give(entry, attribute, there);
             }
         }
@@ -37,7 +37,7 @@ public final class Resetter {
         for (PartsAttribute parts : entry.entity().parts()) {
             List<Entry<HiddenRow>> before = entry.parts(parts);
             if (before != null) {
-                entry.belongings().parts().remove(parts);
+                entry.putParts(parts, null);
                 tracker.loader()
                         .parts(entry, parts, before.stream().map(Entry::row).toList());
             }
@@ -101,7 +101,7 @@ public final class Resetter {
     public void readPairsAgain(Entry<?> entry) {
         for (PivotAttribute pivot : entry.entity().pivots()) {
             Doors.links().unread(pivot.holder(entry.object()));
-            entry.belongings().pairs().remove(pivot);
+            entry.putPairs(pivot, null);
         }
         entry.forgetHiding();
     }
@@ -114,7 +114,7 @@ public final class Resetter {
     public List<Conflict> rebase(Entry<?> entry, @Nullable Object[] theirs) {
         List<Conflict> both = new ArrayList<>();
         for (Conflict conflict : entry.conflicts(theirs)) {
-            boolean mine = entry.state == State.REMOVED
+            boolean mine = entry.state() == State.REMOVED
                     || !Objects.equals(conflict.read(), conflict.mine())
                             && !Objects.equals(conflict.mine(), conflict.theirs());
             if (mine) {
@@ -130,7 +130,7 @@ public final class Resetter {
                     give(entry, attribute, there);
                 }
             }
-            entry.snapshot = theirs;
+            entry.remember(theirs);
         }
         return both;
     }

@@ -5,20 +5,15 @@ import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.PivotAttribute;
-import java.util.ArrayList;
-import java.util.Collections;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** What an owner's collection holds when the rows behind it have been written. */
 public sealed interface Settlement {
-    /** Before the rows themselves are brought in step. Gives back what takes it back. */
-    Runnable begin();
+    /** Before the rows themselves are brought in step. */
+    void begin();
 
     /** After the rows have been brought in step. */
     void end();
@@ -38,28 +33,17 @@ public sealed interface Settlement {
             long @Nullable [] positions)
             implements Settlement {
         @Override
-        public Runnable begin() {
-            Map<PartsAttribute, List<Entry<HiddenRow>>> kept =
-                    owner.belongings().parts();
-            List<Entry<HiddenRow>> before = kept.get(attribute);
-            List<Runnable> undo = new ArrayList<>();
+        public void begin() {
+            Journal journal = owner.tracker().journal();
             for (int i = 0; i < rows.size(); i++) {
                 Entry<HiddenRow> row = rows.get(i);
                 Object part = attribute.part(row.object());
                 Long position = attribute.position(row.object());
-                undo.add(() -> attribute.put(row.object(), part, position));
+                journal.add(() -> attribute.put(row.object(), part, position));
                 attribute.put(row.object(), parts.get(i), positions == null ? null : (Long) positions[i]);
                 row.tieHolders();
             }
-            kept.put(attribute, rows);
-            return () -> {
-                undo.forEach(Runnable::run);
-                if (before == null) {
-                    kept.remove(attribute);
-                } else {
-                    kept.put(attribute, before);
-                }
-            };
+            owner.putParts(attribute, rows);
         }
 
         /** Where the database keeps less of a part than was given, the collection has what it keeps. */
@@ -78,9 +62,8 @@ public sealed interface Settlement {
     /** Rows that have gone along with removed ones: their objects are tracked no longer. */
     record OfTaken(List<Entry<?>> entries) implements Settlement {
         @Override
-        public Runnable begin() {
+        public void begin() {
             entries.forEach(entry -> entry.tracker().takeAlong(entry));
-            return () -> entries.get(0).tracker().bringBack(entries);
         }
 
         @Override
@@ -90,29 +73,13 @@ public sealed interface Settlement {
     /** A link to a removed row, which is empty now, whatever this flush has written there before. */
     record OfEmptied(Entry<?> entry, LinkAttribute link) implements Settlement {
         @Override
-        public Runnable begin() {
-            Object holder = link.holder(entry.object());
-            Object target = Doors.link().target(holder);
-            Object key = Doors.link().unreadKey(holder);
-            @Nullable Object[] before = entry.row();
-            return () -> {
-                entry.snapshot = before;
-                if (Doors.link().target(holder) != null || Doors.link().unreadKey(holder) != null) {
-                    return; // the user has pointed it elsewhere since
-                }
-                if (key != null) {
-                    Doors.link().unread(holder, key);
-                } else {
-                    Doors.link().point(holder, target);
-                }
-            };
-        }
+        public void begin() {}
 
         @Override
         public void end() {
             @Nullable Object[] after = entry.row().clone();
             after[link.slot()] = null;
-            entry.snapshot = after;
+            entry.remember(after);
             Doors.link().point(link.holder(entry.object()), null);
         }
     }
@@ -120,10 +87,7 @@ public sealed interface Settlement {
     /** A row that a statement has changed, which its object follows. */
     record OfOverwritten(Entry<?> entry, @Nullable Object[] row) implements Settlement {
         @Override
-        public Runnable begin() {
-            @Nullable Object[] before = entry.row();
-            return () -> entry.tracker().loader().refresh(entry, before);
-        }
+        public void begin() {}
 
         @Override
         public void end() {
@@ -135,12 +99,7 @@ public sealed interface Settlement {
     record OfRereadParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows)
             implements Settlement {
         @Override
-        public Runnable begin() {
-            List<Entry<HiddenRow>> before = Objects.requireNonNullElse(owner.parts(attribute), List.of());
-            List<@Nullable Object[]> rowsBefore =
-                    before.stream().map(Entry::row).toList();
-            return () -> owner.tracker().loader().parts(owner, attribute, rowsBefore);
-        }
+        public void begin() {}
 
         @Override
         public void end() {
@@ -148,12 +107,10 @@ public sealed interface Settlement {
         }
     }
 
-    /** Pairs that a statement may have changed: they are read anew when they are visited, after a rollback as well. */
+    /** Pairs that a statement may have changed: they are read anew when they are visited. */
     record OfUnreadPairs(Entry<?> entry) implements Settlement {
         @Override
-        public Runnable begin() {
-            return this::end;
-        }
+        public void begin() {}
 
         @Override
         public void end() {
@@ -172,62 +129,9 @@ public sealed interface Settlement {
             PivotAttribute attribute,
             @Nullable Map<Object, @Nullable Long> pairs) implements Settlement {
         @Override
-        public Runnable begin() {
-            Object holder = attribute.holder(owner.object());
+        public void begin() {
             if (pairs == null) {
-                List<Object> present = Doors.links().present(holder);
-                List<Object> taken = Doors.links().taken(holder);
-                Doors.links().pending(holder, List.of(), List.of());
-                return () -> doAgain(holder, present, taken);
-            }
-            Map<PivotAttribute, Map<Object, @Nullable Long>> kept =
-                    owner.belongings().pairs();
-            Map<Object, @Nullable Long> before =
-                    kept.containsKey(attribute) ? new LinkedHashMap<>(kept.get(attribute)) : null;
-            return () -> {
-                if (before == null) {
-                    kept.remove(attribute);
-                } else {
-                    kept.put(attribute, before);
-                }
-            };
-        }
-
-        /**
-         * What was put in and taken out is to be done again, with what has come to it since. Where the links were read in
-         * the transaction that is taken back, the pairs that it had written are as they were not.
-         */
-        private void doAgain(Object holder, List<Object> present, List<Object> taken) {
-            List<Object> changed = new ArrayList<>(present);
-            changed.addAll(taken);
-            Set<Object> now = Collections.newSetFromMap(new IdentityHashMap<>());
-            now.addAll(Doors.links().present(holder));
-            if (!Doors.links().isRead(holder)) {
-                List<Object> out = Doors.links().taken(holder);
-                Set<Object> outSince = Collections.newSetFromMap(new IdentityHashMap<>());
-                outSince.addAll(out);
-                List<Object> in = new ArrayList<>(present);
-                in.removeIf(outSince::contains);
-                Doors.links().present(holder).stream()
-                        .filter(element -> !present.contains(element))
-                        .forEach(in::add);
-                taken.stream()
-                        .filter(element -> !now.contains(element) && !outSince.contains(element))
-                        .forEach(out::add);
-                Doors.links().pending(holder, in, out);
-                return;
-            }
-            Map<Object, @Nullable Long> stored = owner.pairs(attribute);
-            for (Object element : changed) {
-                Entry<?> target = owner.tracker().entryOf(element);
-                if (stored == null || target == null || target.key() == null) {
-                    continue;
-                }
-                if (now.contains(element)) {
-                    stored.remove(target.key());
-                } else {
-                    stored.put(target.key(), null);
-                }
+                Doors.links().pending(attribute.holder(owner.object()), List.of(), List.of());
             }
         }
 
@@ -244,7 +148,7 @@ public sealed interface Settlement {
                     byKey.put(key, position);
                 }
             });
-            owner.belongings().pairs().put(attribute, byKey);
+            owner.putPairs(attribute, byKey);
         }
     }
 }

@@ -26,6 +26,7 @@ public final class Tracker {
     private final boolean readOnly;
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
+    private final Journal journal = new Journal(this);
     private final Map<ModelEntity<?>, KeyIndex> byKey = new HashMap<>();
     private @Nullable ModelEntity<?> lastEntity;
     private KeyIndex lastKeys = new KeyIndex();
@@ -45,6 +46,9 @@ public final class Tracker {
     private final Borders borders = new Borders(this);
     private final HolderEvents holderEvents;
     private int numbers;
+
+    /** Those that are removed for the sake of others, and not by the user. */
+    private final Set<Entry<?>> along = Collections.newSetFromMap(new IdentityHashMap<>());
 
     /** Numbers of those that the user has added; others were merely reached from them. */
     private final BitSet added = new BitSet();
@@ -71,6 +75,11 @@ public final class Tracker {
 
     public Mapping model() {
         return model;
+    }
+
+    /** What was known before. */
+    public Journal journal() {
+        return journal;
     }
 
     Arrivals arrivals() {
@@ -122,7 +131,7 @@ public final class Tracker {
         if (entry == null) {
             return new Stranger(target);
         }
-        return entry.state == State.NEW ? entry : Objects.requireNonNull(entry.key);
+        return entry.state() == State.NEW ? entry : Objects.requireNonNull(entry.key());
     }
 
     /** What is to become of rows that have not been read. */
@@ -146,7 +155,7 @@ public final class Tracker {
     /** Begins to track a new object and everything new that it reaches; a removed one is taken back. */
     public void add(Object object) {
         Entry<?> entry = byObject.get(object);
-        if (entry != null && entry.state == State.REMOVED) {
+        if (entry != null && entry.state() == State.REMOVED) {
             takeBack(entry);
             return;
         }
@@ -160,21 +169,36 @@ public final class Tracker {
             }
             entry = reach.attach(object);
         }
-        added.set(entry.number());
+        addedBy(entry);
     }
 
-    /** Removes an entity whose row is stored; taken back with what the log remembers. */
-    public void remove(Entry<?> entry, UndoLog undo) {
-        if (entry.state == State.STORED) {
-            remove(entry.object());
-            undo.add(() -> takeBack(entry));
+    /** The user has added an object. */
+    void addedBy(Entry<?> entry) {
+        if (!isAdded(entry)) {
+            journal.add(() -> added.clear(entry.number()));
+            added.set(entry.number());
         }
+    }
+
+    /** Removes an entity whose row is stored, for the sake of others: nobody has asked for it. */
+    public void removeAlong(Entry<?> entry) {
+        if (entry.state() == State.STORED) {
+            remove(entry.object());
+            along.add(entry);
+            journal.add(() -> along.remove(entry));
+        }
+    }
+
+    /** Whether an entity is removed for the sake of others alone. */
+    boolean isAlong(Entry<?> entry) {
+        return along.contains(entry);
     }
 
     /** A removed entity is one like others again. */
     void takeBack(Entry<?> entry) {
-        if (entry.state == State.REMOVED) {
-            entry.state = State.STORED;
+        if (entry.state() == State.REMOVED) {
+            entry.become(State.STORED);
+            along.remove(entry);
             sides.showInToManys(entry);
             sides.showInPivots(entry);
         }
@@ -200,10 +224,9 @@ public final class Tracker {
 
     <E> Entry<E> create(ModelEntity<E> entity, E object, State state) {
         Entry<E> entry = new Entry<>(this, entity, object, ++numbers, state);
+        boolean wasGone = !gone.isEmpty() && gone.remove(object);
         byObject.put(entry);
-        if (!gone.isEmpty()) {
-            gone.remove(object);
-        }
+        journal.add(() -> neverCame(entry, wasGone));
         if (entity.hasHolders()) {
             holders = true;
             entry.tieHolders();
@@ -223,14 +246,14 @@ public final class Tracker {
             throw new BathraException("an object of " + object.getClass().getSimpleName()
                     + " cannot be removed, because this unit of work does not know it; read it here first");
         }
-        if (entry.state == State.REMOVED) {
+        if (entry.state() == State.REMOVED) {
             return;
         }
         sides.hideEverywhere(entry);
-        if (entry.state == State.NEW) {
+        if (entry.state() == State.NEW) {
             forget(entry);
         } else {
-            entry.state = State.REMOVED;
+            entry.become(State.REMOVED);
         }
     }
 
@@ -240,40 +263,100 @@ public final class Tracker {
         forget(entry);
     }
 
-    /** What has gone along is there again. */
-    void bringBack(List<Entry<?>> entries) {
-        for (Entry<?> entry : entries) {
-            comeBack(entry);
-            entry.state = State.STORED;
+    /** Takes the memory of a transaction that is over back to its beginning; what the user wants is still to be done. */
+    public WayBack rolledBack() {
+        return WayBack.keepingWishes(this, sides, journal.begun(), true);
+    }
+
+    /** Takes back what has come since a mark; what the user wants is still to be done. */
+    public WayBack backTo(Journal.Mark mark) {
+        return WayBack.keepingWishes(this, sides, mark, false);
+    }
+
+    /** Goes back to a place: what the user has asked for since is taken back too. */
+    public WayBack backToPlace(Journal.Mark mark) {
+        return WayBack.toPlace(this, sides, mark);
+    }
+
+    /** These changes are written, and about to be settled. */
+    public void askedFor(Changes changes) {
+        if (journal.isOn()) {
+            Request.of(this, changes).forEach(journal::asked);
         }
-        entries.forEach(sides::showInToManys);
-        for (int i = entries.size() - 1; i >= 0; i--) {
-            sides.showInPivots(entries.get(i)); // each where it was when those before it had gone
+    }
+
+    /** The transaction is committed: nobody goes back any more. */
+    public void settled() {
+        journal.end();
+        along.clear();
+    }
+
+    /** An object whose row will never have been is new again. */
+    void renew(Entry<?> entry, boolean wasAdded) {
+        entry.stand(State.NEW, null, null);
+        byObject.putBack(entry);
+        gone.remove(entry.object());
+        if (wasAdded) {
+            added.set(entry.number());
+        }
+    }
+
+    /** An object that had gone stands for a row again. */
+    void readmit(Entry<?> entry, Object key, @Nullable Object[] row) {
+        journal.read(entry);
+        journal.add(() -> neverCame(entry, true));
+        entry.stand(State.STORED, key, row);
+        byObject.putBack(entry);
+        gone.remove(entry.object());
+        keysOf(entry.entity()).put(entry);
+    }
+
+    /** The journal has gone back beyond the moment at which an object came. */
+    private void neverCame(Entry<?> entry, boolean wasGone) {
+        if (byObject.get(entry.object()) == entry) {
+            byObject.remove(entry.object());
+        }
+        unknown(entry);
+        entry.become(State.GONE);
+        added.clear(entry.number());
+        along.remove(entry);
+        if (wasGone) {
+            gone.add(entry.object());
         }
     }
 
     /** Stops to track all entities, none of which has changes. */
     public void releaseAll() {
-        for (Entry<?> entry : entries()) {
-            entry.state = State.GONE;
+        if (journal.isOn()) {
+            for (Entry<?> entry : List.copyOf(entries())) {
+                forget(entry);
+                isStranger(entry.object());
+                journal.released(entry);
+            }
+        } else { // the same, but nobody will ask what was known
+            entries().forEach(entry -> entry.become(State.GONE));
+            byObject.clear();
+            byKey.clear();
+            lastEntity = null;
         }
         cohorts.forEach(Cohort::letGo);
         cohorts.clear();
-        byObject.clear();
-        byKey.clear();
-        lastEntity = null;
     }
 
     void forget(Entry<?> entry) {
-        entry.state = State.GONE;
+        boolean known = keysOf(entry.entity()).has(entry);
+        entry.become(State.GONE);
         byObject.remove(entry.object());
         gone.add(entry.object());
         unknown(entry);
+        journal.add(() -> comeBack(entry, known));
     }
 
     /** A removed object is a stranger from now on, like any other. */
     void isStranger(Object object) {
-        gone.remove(object);
+        if (gone.remove(object)) {
+            journal.add(() -> gone.add(object));
+        }
     }
 
     boolean isGone(Object object) {
@@ -302,20 +385,23 @@ public final class Tracker {
     /** The entry has a key from now on. */
     void known(Entry<?> entry) {
         keysOf(entry.entity()).put(entry);
+        journal.add(() -> unknown(entry));
     }
 
     /** The entry is not known by its key any more. */
     void unknown(Entry<?> entry) {
-        if (entry.key != null) {
-            keysOf(entry.entity()).remove(entry.key);
+        if (keysOf(entry.entity()).has(entry)) {
+            keysOf(entry.entity()).remove(Objects.requireNonNull(entry.key()));
         }
     }
 
     /** An entry that had gone is live again. */
-    void comeBack(Entry<?> entry) {
+    void comeBack(Entry<?> entry, boolean byKey) {
         byObject.putBack(entry);
         gone.remove(entry.object());
-        known(entry);
+        if (byKey) {
+            keysOf(entry.entity()).put(entry);
+        }
     }
 
     /** What happens when a holder is pointed, filled, or asked for what is not here. */
@@ -331,7 +417,7 @@ public final class Tracker {
     @Nullable
     Object keyOf(Object object) {
         Entry<?> entry = byObject.get(object);
-        return entry == null ? null : entry.key;
+        return entry == null ? null : entry.key();
     }
 
     /** Lets go of everything, so that one entity that is kept does not keep the others. */

@@ -52,14 +52,14 @@ class TermsTest extends BoatContract {
             Savepoint later = work.savepoint();
             place.rollback();
             assertThat(fresh.id).isNull();
-            assertThat(work.standing(fresh)).isEqualTo(Standing.NEW);
+            assertThat(work.standing(fresh)).isEqualTo(Standing.UNTRACKED);
             assertThat(work.standing(boat(work, 1))).isEqualTo(Standing.CLEAN);
-            assertThat(work.standing(boat(work, 2))).isEqualTo(Standing.DIRTY);
+            assertThat(work.standing(boat(work, 2))).isEqualTo(Standing.CLEAN);
+            assertThat(boat(work, 2).name).isEqualTo("boat B");
             assertThatThrownBy(later::rollback)
                     .isInstanceOf(UnitStateException.class)
                     .hasMessageContaining("the savepoint is gone");
             place.rollback();
-            work.discard();
             assertThat(work.commit().total().updated()).isEqualTo(1);
             assertThatThrownBy(place::rollback).isInstanceOf(UnitStateException.class);
         }
