@@ -14,8 +14,9 @@ public final class Savepoint {
     }
 
     /**
-     * Goes back: what was flushed since is undone. Objects keep the values that were set; standings and keys are those of the
-     * savepoint, which stays.
+     * Goes back, in the database and in memory: what was set, added, removed or linked since is taken back, flushed or not, and
+     * what was added is not tracked. Collections stay the same instances; fields that the model does not know are left alone.
+     * The savepoint stays.
      *
      * @throws io.bathra.error.UnitStateException when the transaction has ended, or gone back further
      */

@@ -157,6 +157,14 @@ public final class Store implements AutoCloseable {
         void apply(UnitOfWork work) throws X;
     }
 
+    /** Work without an answer as work that answers with null. */
+    static <X extends Exception> Work<@Nullable Void, X> answering(VoidWork<X> task) {
+        return work -> {
+            task.apply(work);
+            return null;
+        };
+    }
+
     /** Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. */
     public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
         return call(Terms.PLAIN, task);
@@ -194,10 +202,7 @@ public final class Store implements AutoCloseable {
 
     /** As {@link #call(Terms, Work)}, without an answer. */
     public <X extends Exception> void run(Terms terms, VoidWork<X> task) throws X {
-        call(terms, work -> {
-            task.apply(work);
-            return null;
-        });
+        call(terms, answering(task));
     }
 
     /**

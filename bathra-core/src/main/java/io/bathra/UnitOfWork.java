@@ -305,8 +305,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * What stands in the way of a flush, for a form or a message; empty when nothing does. The database is asked which unique
-     * values are taken by rows that this unit does not know.
+     * What stands in the way of a flush; empty when nothing does. The database is asked which unique values are taken by others.
      */
     public List<Problem> problems() {
         return unit.problems();
@@ -345,7 +344,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Flushes, and marks a place in the transaction to which it can go back.
+     * Flushes, and marks a place to which the transaction can go back, with all that is asked for from now on.
      *
      * @throws StatementException when the database refuses what was pending
      */
@@ -354,8 +353,7 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Does a piece of work within this one. When it returns, what it has done is a part of this unit's transaction; when it
-     * throws, the transaction goes back to where it began, and this unit can go on.
+     * Does a piece of work within this one. When it throws, it leaves no trace, as after {@link Savepoint#rollback}.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Store.Work<T, X> task) throws X {
         unit.check();
@@ -364,13 +362,13 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** As {@link #call}, without an answer. */
     public <X extends Exception> void run(Store.VoidWork<X> task) throws X {
-        call(work -> {
-            task.apply(work);
-            return null;
-        });
+        call(Store.answering(task));
     }
 
-    /** Rolls the transaction back. Objects keep the values that were set; standings and keys are those of its start. */
+    /**
+     * Rolls the transaction back. Each object holds what the database holds, which is read again where it is not known; what
+     * was set or asked for since the last commit stays pending.
+     */
     public void rollback() {
         unit.check();
         unit.writes().rollback();
@@ -395,7 +393,6 @@ public final class UnitOfWork implements AutoCloseable {
         unit.close();
     }
 
-    /** This unit from within. */
     Unit unit() {
         return unit;
     }

@@ -326,13 +326,25 @@ final class Flush {
         }
     }
 
+    /** A failure in words that say what is behind it, where few databases do. */
+    RuntimeException explain(RuntimeException failure) {
+        return failure instanceof RowsMissing missing
+                ? explain(missing)
+                : failure instanceof ForeignKeyViolation violation ? explain(violation) : failure;
+    }
+
+    /** A failure behind which nobody can look any more. */
+    static RuntimeException unexplained(RuntimeException failure) {
+        return failure instanceof RowsMissing missing ? missing.unexplained() : failure;
+    }
+
     /** Finds out, after the rollback, which rows are behind a foreign key that was violated. */
-    BathraException explain(ForeignKeyViolation violation) {
+    private BathraException explain(ForeignKeyViolation violation) {
         return running == null ? violation : new Culprits(transaction).explain(violation, running);
     }
 
     /** Finds out, after the rollback, which rows somebody else has removed or changed, and how. */
-    BathraException explain(RowsMissing missing) {
+    private BathraException explain(RowsMissing missing) {
         Step step = missing.step;
         ModelEntity<?> entity = step.entity();
         ColumnAttribute version = entity.version();

@@ -15,6 +15,7 @@ import io.bathra.sql.AlongWriter.Found;
 import io.bathra.sql.FoundRows;
 import io.bathra.trace.Operation;
 import io.bathra.track.Entry;
+import io.bathra.track.Settlement;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -101,7 +102,7 @@ public final class SetWiseDelete {
         long rows = transaction.update(CAUSE, AlongWriter.delete(environment.dialect(), found), entity.table());
         written.add(Map.entry(entity, Counts.of(Operation.DELETE, Math.toIntExact(rows))));
         Leftovers leftovers = new Leftovers(transaction, unit.tracker());
-        touched.forEach(one -> leftovers.of(one, entry -> true).forEach(unit.writes()::settled));
+        touched.forEach(one -> leftovers.of(one, entry -> true).forEach(Settlement::settle));
         return Written.of(written, rules.leftToDatabase());
     }
 

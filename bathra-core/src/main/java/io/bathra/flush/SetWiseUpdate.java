@@ -17,6 +17,7 @@ import io.bathra.question.Term;
 import io.bathra.sql.Queries;
 import io.bathra.sql.UpdateWriter;
 import io.bathra.text.Cause;
+import io.bathra.track.Settlement;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -68,7 +69,7 @@ public final class SetWiseUpdate {
             if (rows > 0) {
                 new Leftovers(transaction, unit.tracker())
                         .bringUpToDate("update by query: what is there now", written)
-                        .forEach(unit.writes()::settled);
+                        .forEach(Settlement::settle);
             }
             return rows;
         });

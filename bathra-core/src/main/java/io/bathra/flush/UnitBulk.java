@@ -5,6 +5,7 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.read.Causes;
+import io.bathra.track.Settlement;
 import java.time.Clock;
 import java.util.LinkedHashSet;
 import java.util.Set;
@@ -28,7 +29,7 @@ record UnitBulk(Unit unit) implements BulkPlace {
             unit.model().tables().stream().filter(ModelEntity::isView).forEach(read::add);
             new Leftovers(transaction, unit.tracker())
                     .bringUpToDate("bulk: what is there now", read)
-                    .forEach(unit.writes()::settled);
+                    .forEach(Settlement::settle);
             return answer;
         });
     }

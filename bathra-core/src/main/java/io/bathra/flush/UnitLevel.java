@@ -8,6 +8,7 @@ import io.bathra.read.EntityReader;
 import io.bathra.read.SqlLevel;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.PlainText;
+import io.bathra.track.Settlement;
 import java.util.LinkedHashSet;
 import java.util.Set;
 import java.util.function.Supplier;
@@ -50,7 +51,7 @@ public record UnitLevel(Unit unit) implements SqlLevel {
             T answer = write.get();
             new Leftovers(unit.transaction(), unit.tracker())
                     .bringUpToDate("sql: what is there now", touched(text))
-                    .forEach(unit.writes()::settled);
+                    .forEach(Settlement::settle);
             return answer;
         });
     }

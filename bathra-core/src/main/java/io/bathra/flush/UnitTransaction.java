@@ -6,23 +6,17 @@ import io.bathra.error.ConnectionLostException;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
-import io.bathra.flush.Flush.RowsMissing;
 import io.bathra.flush.Places.Place;
 import io.bathra.jdbc.Transaction;
-import io.bathra.mapping.ModelEntity;
 import io.bathra.plan.Plan;
 import io.bathra.plan.Planner;
 import io.bathra.read.Causes;
 import io.bathra.read.EntityReader;
 import io.bathra.track.Changes;
 import io.bathra.track.Collector;
-import io.bathra.track.Entry;
 import io.bathra.track.Journal;
-import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import io.bathra.track.WayBack;
-import java.util.List;
-import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
@@ -39,6 +33,7 @@ public final class UnitTransaction {
     private final UnitGuard guard;
     private final Journal journal;
     private final EntityReader reader;
+    private final Recollection recollection;
     private final Places places = new Places();
     private Written report = Written.NOTHING;
 
@@ -65,6 +60,7 @@ public final class UnitTransaction {
         this.guard = guard;
         this.reader = reader;
         this.journal = tracker.journal();
+        this.recollection = new Recollection(transaction, reader);
     }
 
     /** Tells somebody of flushes, commits and rollbacks from now on. */
@@ -72,8 +68,7 @@ public final class UnitTransaction {
         audience.add(somebody);
     }
 
-    /** What was flushed since the last commit. */
-    Written written() {
+    Written written() { // since the last commit
         return report;
     }
 
@@ -82,7 +77,7 @@ public final class UnitTransaction {
         try {
             return guard.alone(read);
         } catch (StatementException e) {
-            if (isTransactionGone(e)) {
+            if (e.isTransactionGone()) {
                 breakDown(e);
             } else if (!transaction.hasWork()) {
                 transaction.rollback();
@@ -91,14 +86,6 @@ public final class UnitTransaction {
             }
             throw e;
         }
-    }
-
-    private static boolean isTransactionGone(RuntimeException e) {
-        return e instanceof StatementException statement && statement.isTransactionGone();
-    }
-
-    private Written flush() {
-        return flush(true, Flush.Keys.DRAWN_BEFORE);
     }
 
     /**
@@ -149,7 +136,7 @@ public final class UnitTransaction {
                     audience.flushed(settled);
                     return settled;
                 },
-                failure -> explained(flush, failure));
+                flush::explain);
         report = report.plus(written);
         audience.tellAfterCommit(announcements.afterCommit());
         return written;
@@ -160,13 +147,6 @@ public final class UnitTransaction {
         if (first) {
             journal.end();
         }
-    }
-
-    /** A failure in words that say what is behind it, where few databases do. */
-    private static RuntimeException explained(Flush flush, RuntimeException failure) {
-        return failure instanceof RowsMissing missing
-                ? flush.explain(missing)
-                : failure instanceof ForeignKeyViolation violation ? flush.explain(violation) : failure;
     }
 
     /** Deletes by statements that concern whatever rows there are. */
@@ -204,7 +184,7 @@ public final class UnitTransaction {
             throw e;
         } catch (RuntimeException e) {
             goBack(savepoint, mark, e);
-            throw guard.isBroken() ? unexplained(e) : explained(savepoint, e, explain);
+            throw guard.isBroken() ? Flush.unexplained(e) : explained(savepoint, e, explain);
         }
     }
 
@@ -217,15 +197,10 @@ public final class UnitTransaction {
                 transaction.rollback(); // finding out may have begun another transaction, which must hold no locks
             }
         } catch (BathraException e) {
-            explained = unexplained(failure);
+            explained = Flush.unexplained(failure);
             explained.addSuppressed(e);
         }
         return explained;
-    }
-
-    /** A failure behind which nobody can look any more. */
-    private static RuntimeException unexplained(RuntimeException failure) {
-        return failure instanceof RowsMissing missing ? missing.unexplained() : failure;
     }
 
     /** Changes what is pending, and flushes; when that fails, or is rolled back, the changes are taken back as well. */
@@ -241,12 +216,6 @@ public final class UnitTransaction {
         }
     }
 
-    /** A tracked row is not there any more, or a link of it is empty. */
-    void settled(Settlement settlement) {
-        settlement.begin();
-        settlement.end();
-    }
-
     /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
     private int savepoint() {
         return transaction.hasWork() ? transaction.savepoint("flush") : 0;
@@ -256,7 +225,7 @@ public final class UnitTransaction {
 
     /** Flushes, and marks the place that has been reached. */
     Place mark() {
-        flush();
+        flush(true, Flush.Keys.DRAWN_BEFORE);
         refuseUnrecovered();
         return places.add(transaction.savepoint("savepoint"), journal.mark(), report, audience.waiting());
     }
@@ -281,35 +250,10 @@ public final class UnitTransaction {
         recall(tracker.backToPlace(place.mark()), null);
     }
 
-    /**
-     * Looks what is there of objects that only the database knows; where that fails, they are not tracked any more.
-     *
-     * @param failure what happened before, which is told first; null for nothing
-     */
+    /** Looks what is there of objects that only the database knows; a failure is told with the one before. */
     private void recall(WayBack way, @Nullable Throwable failure) {
-        Map<ModelEntity<?>, List<Entry<?>>> doubtful = way.doubtful();
-        if (doubtful.isEmpty() || guard.isBroken() || guard.isClosed()) {
-            return;
-        }
-        boolean within = transaction.hasWork();
-        int savepoint = within ? transaction.savepoint("rollback") : 0;
-        try {
-            guard.alone(() -> {
-                new Recollection(transaction, reader).of(doubtful, way);
-                return true;
-            });
-        } catch (BathraException e) {
-            if (failure != null) {
-                failure.addSuppressed(e);
-            }
-            if (within) {
-                transaction.rollbackToSavepoint("rollback", savepoint);
-            }
-        }
-        if (within) {
-            transaction.releaseSavepoint("rollback", savepoint);
-        } else {
-            transaction.rollback(); // which only looked
+        if (!guard.isBroken() && !guard.isClosed()) {
+            guard.alone(() -> recollection.of(way, failure));
         }
     }
 
@@ -319,7 +263,7 @@ public final class UnitTransaction {
         Place outer = places.beginWork(place);
         try {
             T answer = task.apply();
-            guard.alone(() -> flush());
+            guard.alone(() -> flush(true, Flush.Keys.DRAWN_BEFORE));
             refuseUnrecovered();
             leave(place);
             return answer;
@@ -354,7 +298,7 @@ public final class UnitTransaction {
 
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
     private void goBack(int savepoint, Journal.Mark mark, Throwable cause) {
-        if (cause instanceof BathraException gone && isTransactionGone(gone)) {
+        if (cause instanceof StatementException gone && gone.isTransactionGone()) {
             breakDown(gone);
             return;
         }
@@ -376,7 +320,7 @@ public final class UnitTransaction {
     Written commit() {
         places.refuseNested("commit()");
         refuseUnrecovered();
-        flush();
+        flush(true, Flush.Keys.DRAWN_BEFORE);
         if (transaction.isJoined() && audience.waitsForCommit()) {
             throw new UnitStateException(
                     "a listener wants to be told after the commit, but the transaction is somebody else's, so nobody here would"

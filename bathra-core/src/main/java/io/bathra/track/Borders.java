@@ -85,7 +85,7 @@ public final class Borders {
                         && Doors.links().present(holder).contains(object)) {
                     Doors.links().unread(holder);
                     if (many instanceof PivotAttribute pivot) {
-                        entry.putPairs(pivot, null);
+                        entry.belongings().putPairs(pivot, null);
                     }
                 }
             }

@@ -115,7 +115,7 @@ final class BothSides {
             boolean stored = pairs != null && removed.key() != null && pairs.containsKey(removed.key());
             Long position = stored ? pairs.get(removed.key()) : null;
             if (stored) {
-                owner.unpair(pivot, Objects.requireNonNull(removed.key()));
+                owner.belongings().unpair(pivot, Objects.requireNonNull(removed.key()));
             }
             hide(removed, new HiddenFrom(owner, pivot, stored, position, index));
         }
@@ -125,7 +125,7 @@ final class BothSides {
     static void hide(Entry<?> removed, HiddenFrom from) {
         List<HiddenFrom> places = new ArrayList<>(removed.hiddenFrom());
         places.add(from);
-        removed.hiddenFrom(places);
+        removed.belongings().hideFrom(places);
     }
 
     /** A removed entity has been taken back. */
@@ -134,7 +134,7 @@ final class BothSides {
             Doors.links().includeAt(hidden.pivot().holder(hidden.owner().object()), hidden.index(), entry.object());
             Map<Object, @Nullable Long> pairs = hidden.owner().pairs(hidden.pivot());
             if (hidden.stored() && pairs != null && entry.key() != null) {
-                hidden.owner().pair(hidden.pivot(), entry.key(), hidden.position());
+                hidden.owner().belongings().pair(hidden.pivot(), entry.key(), hidden.position());
             }
         }
         entry.forgetHiding();

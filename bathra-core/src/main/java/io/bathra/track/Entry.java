@@ -16,7 +16,6 @@ import io.bathra.mapping.ToMany;
 import io.bathra.track.Belongings.HiddenFrom;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -86,7 +85,7 @@ public final class Entry<E> implements Tie {
 
     Belongings belongings() {
         if (belongings == null) {
-            belongings = new Belongings();
+            belongings = new Belongings(tracker.journal());
         }
         return belongings;
     }
@@ -94,7 +93,7 @@ public final class Entry<E> implements Tie {
     /** Nobody has to be told of it when it is taken back. */
     void forgetHiding() {
         if (!hiddenFrom().isEmpty()) {
-            hiddenFrom(List.of());
+            belongings().hideFrom(List.of());
         }
     }
 
@@ -206,59 +205,9 @@ public final class Entry<E> implements Tie {
         remember(row);
     }
 
-    /** The rows of parts, in their order; null when they were never read. */
-    void putParts(PartsAttribute attribute, @Nullable List<Entry<HiddenRow>> rows) {
-        List<Entry<HiddenRow>> before = parts(attribute);
-        tracker.journal().add(() -> setParts(attribute, before));
-        setParts(attribute, rows);
-    }
-
-    private void setParts(PartsAttribute attribute, @Nullable List<Entry<HiddenRow>> rows) {
-        if (rows == null) {
-            belongings().parts().remove(attribute);
-        } else {
-            belongings().parts().put(attribute, rows);
-        }
-    }
-
-    /** The pairs, each with its position; null when they were never read. */
-    void putPairs(PivotAttribute pivot, @Nullable Map<Object, @Nullable Long> pairs) {
-        Map<Object, @Nullable Long> before = pairs(pivot);
-        tracker.journal().add(() -> setPairs(pivot, before));
-        setPairs(pivot, pairs);
-    }
-
-    private void setPairs(PivotAttribute pivot, @Nullable Map<Object, @Nullable Long> pairs) {
-        if (pairs == null) {
-            belongings().pairs().remove(pivot);
-        } else {
-            belongings().pairs().put(pivot, pairs);
-        }
-    }
-
-    /** One pair more, or one at another position. */
-    void pair(PivotAttribute pivot, Object element, @Nullable Long position) {
-        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>(Objects.requireNonNull(pairs(pivot)));
-        pairs.put(element, position);
-        putPairs(pivot, pairs);
-    }
-
-    /** One pair less. */
-    void unpair(PivotAttribute pivot, Object element) {
-        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>(Objects.requireNonNull(pairs(pivot)));
-        pairs.remove(element);
-        putPairs(pivot, pairs);
-    }
-
     /** Where the elements of others it was taken out of, since it is removed. */
     List<HiddenFrom> hiddenFrom() {
         return belongings == null ? List.of() : belongings.hiddenFrom();
-    }
-
-    void hiddenFrom(List<HiddenFrom> places) {
-        List<HiddenFrom> before = hiddenFrom();
-        tracker.journal().add(() -> belongings().hiddenFrom(before));
-        belongings().hiddenFrom(places);
     }
 
     /** The row of an entry that has one. */

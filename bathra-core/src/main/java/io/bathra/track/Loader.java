@@ -126,7 +126,7 @@ public final class Loader {
         for (int i = 0; i < rows.size(); i++) {
             entries.add(part(owner, attribute, rows.get(i), i));
         }
-        owner.putParts(attribute, entries);
+        owner.belongings().putParts(attribute, entries);
         return entries;
     }
 
@@ -258,7 +258,7 @@ public final class Loader {
                 .forEach(elements::add);
         settleOtherSides(owner, pivot, pairs, taken);
         Doors.links().fill(holder, elements);
-        owner.putPairs(pivot, pairs);
+        owner.belongings().putPairs(pivot, pairs);
     }
 
     /** What this reading has shown to be there, or not to be there, the other sides need not do any more. */

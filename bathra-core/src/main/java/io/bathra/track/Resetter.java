@@ -35,12 +35,9 @@ public final class Resetter {
             Doors.later().unread(later.later(entry.object()));
         }
         for (PartsAttribute parts : entry.entity().parts()) {
-            List<Entry<HiddenRow>> before = entry.parts(parts);
-            if (before != null) {
-                entry.putParts(parts, null);
-                tracker.loader()
-                        .parts(entry, parts, before.stream().map(Entry::row).toList());
-            }
+            List<Entry<HiddenRow>> before = Objects.requireNonNullElse(entry.parts(parts), List.of());
+            entry.belongings().putParts(parts, null);
+            tracker.loader().parts(entry, parts, before.stream().map(Entry::row).toList());
         }
         entry.entity().pivots().forEach(pivot -> resetPairs(entry, pivot));
         entry.remember(row);
@@ -101,7 +98,7 @@ public final class Resetter {
     public void readPairsAgain(Entry<?> entry) {
         for (PivotAttribute pivot : entry.entity().pivots()) {
             Doors.links().unread(pivot.holder(entry.object()));
-            entry.putPairs(pivot, null);
+            entry.belongings().putPairs(pivot, null);
         }
         entry.forgetHiding();
     }

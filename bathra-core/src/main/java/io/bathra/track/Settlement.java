@@ -18,6 +18,12 @@ public sealed interface Settlement {
     /** After the rows have been brought in step. */
     void end();
 
+    /** Brings in step what has changed alone. */
+    default void settle() {
+        begin();
+        end();
+    }
+
     /**
      * The parts of an owner.
      *
@@ -43,7 +49,7 @@ public sealed interface Settlement {
                 attribute.put(row.object(), parts.get(i), positions == null ? null : (Long) positions[i]);
                 row.tieHolders();
             }
-            owner.putParts(attribute, rows);
+            owner.belongings().putParts(attribute, rows);
         }
 
         /** Where the database keeps less of a part than was given, the collection has what it keeps. */
@@ -148,7 +154,7 @@ public sealed interface Settlement {
                     byKey.put(key, position);
                 }
             });
-            owner.putPairs(attribute, byKey);
+            owner.belongings().putPairs(attribute, byKey);
         }
     }
 }

@@ -10,10 +10,8 @@ import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -27,14 +25,7 @@ public final class Tracker {
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
     private final Journal journal = new Journal(this);
-    private final Map<ModelEntity<?>, KeyIndex> byKey = new HashMap<>();
-    private @Nullable ModelEntity<?> lastEntity;
-    private KeyIndex lastKeys = new KeyIndex();
-    private final ObjectIndex byObject = new ObjectIndex();
-
-    /** Objects that were removed here; whoever still holds one holds nothing. */
-    private final Set<Object> gone = Collections.newSetFromMap(new IdentityHashMap<>());
-
+    private final IdentityMap known = new IdentityMap(journal);
     private final List<Cohort> cohorts = new ArrayList<>();
 
     /** Whether any object has holders, which have to be told of the end. */
@@ -99,11 +90,11 @@ public final class Tracker {
     }
 
     public @Nullable Entry<?> entryOf(Object object) {
-        return byObject.get(object);
+        return known.get(object);
     }
 
     public @Nullable Entry<?> entry(ModelEntity<?> entity, Object key) {
-        return keysOf(entity).get(key);
+        return known.get(entity, key);
     }
 
     boolean isAdded(Entry<?> entry) {
@@ -122,12 +113,12 @@ public final class Tracker {
 
     /** The live entries, oldest first. */
     public List<Entry<?>> entries() {
-        return byObject.entries();
+        return known.entries();
     }
 
     /** What a link to this object holds: the key of a row, the entry of a new object, or the object when unknown here. */
     Object targetValue(Object target) {
-        Entry<?> entry = byObject.get(target);
+        Entry<?> entry = known.get(target);
         if (entry == null) {
             return new Stranger(target);
         }
@@ -154,7 +145,7 @@ public final class Tracker {
 
     /** Begins to track a new object and everything new that it reaches; a removed one is taken back. */
     public void add(Object object) {
-        Entry<?> entry = byObject.get(object);
+        Entry<?> entry = known.get(object);
         if (entry != null && entry.state() == State.REMOVED) {
             takeBack(entry);
             return;
@@ -224,8 +215,7 @@ public final class Tracker {
 
     <E> Entry<E> create(ModelEntity<E> entity, E object, State state) {
         Entry<E> entry = new Entry<>(this, entity, object, ++numbers, state);
-        boolean wasGone = !gone.isEmpty() && gone.remove(object);
-        byObject.put(entry);
+        boolean wasGone = known.arrived(entry);
         journal.add(() -> neverCame(entry, wasGone));
         if (entity.hasHolders()) {
             holders = true;
@@ -241,7 +231,7 @@ public final class Tracker {
 
     /** Marks a row for removal; an object that is not stored yet is forgotten. */
     public void remove(Object object) {
-        Entry<?> entry = byObject.get(object);
+        Entry<?> entry = known.get(object);
         if (entry == null) {
             throw new BathraException("an object of " + object.getClass().getSimpleName()
                     + " cannot be removed, because this unit of work does not know it; read it here first");
@@ -294,8 +284,7 @@ public final class Tracker {
     /** An object whose row will never have been is new again. */
     void renew(Entry<?> entry, boolean wasAdded) {
         entry.stand(State.NEW, null, null);
-        byObject.putBack(entry);
-        gone.remove(entry.object());
+        known.comeBack(entry, false);
         if (wasAdded) {
             added.set(entry.number());
         }
@@ -306,23 +295,14 @@ public final class Tracker {
         journal.read(entry);
         journal.add(() -> neverCame(entry, true));
         entry.stand(State.STORED, key, row);
-        byObject.putBack(entry);
-        gone.remove(entry.object());
-        keysOf(entry.entity()).put(entry);
+        known.comeBack(entry, true);
     }
 
     /** The journal has gone back beyond the moment at which an object came. */
     private void neverCame(Entry<?> entry, boolean wasGone) {
-        if (byObject.get(entry.object()) == entry) {
-            byObject.remove(entry.object());
-        }
-        unknown(entry);
-        entry.become(State.GONE);
+        known.neverCame(entry, wasGone);
         added.clear(entry.number());
         along.remove(entry);
-        if (wasGone) {
-            gone.add(entry.object());
-        }
     }
 
     /** Stops to track all entities, none of which has changes. */
@@ -335,73 +315,38 @@ public final class Tracker {
             }
         } else { // the same, but nobody will ask what was known
             entries().forEach(entry -> entry.become(State.GONE));
-            byObject.clear();
-            byKey.clear();
-            lastEntity = null;
+            known.clear();
         }
         cohorts.forEach(Cohort::letGo);
         cohorts.clear();
     }
 
     void forget(Entry<?> entry) {
-        boolean known = keysOf(entry.entity()).has(entry);
-        entry.become(State.GONE);
-        byObject.remove(entry.object());
-        gone.add(entry.object());
-        unknown(entry);
-        journal.add(() -> comeBack(entry, known));
+        known.forget(entry);
     }
 
     /** A removed object is a stranger from now on, like any other. */
     void isStranger(Object object) {
-        if (gone.remove(object)) {
-            journal.add(() -> gone.add(object));
-        }
+        known.isStranger(object);
     }
 
     boolean isGone(Object object) {
-        return gone.contains(object);
-    }
-
-    /** Rows of one entity come after one another, so its map is kept at hand. */
-    private KeyIndex keysOf(ModelEntity<?> entity) {
-        if (lastEntity != entity) {
-            lastKeys = byKey.computeIfAbsent(entity, e -> new KeyIndex());
-            lastEntity = entity;
-        }
-        return lastKeys;
+        return known.isGone(object);
     }
 
     /** Whether no row of an entity is known. */
     public boolean knowsNone(ModelEntity<?> entity) {
-        return keysOf(entity).isEmpty();
+        return known.knowsNone(entity);
     }
 
     /** The entry has a key that no other one has, so that nobody need look for one. */
     void knownAnew(Entry<?> entry) {
-        keysOf(entry.entity()).append(entry);
+        known.knownAnew(entry);
     }
 
     /** The entry has a key from now on. */
     void known(Entry<?> entry) {
-        keysOf(entry.entity()).put(entry);
-        journal.add(() -> unknown(entry));
-    }
-
-    /** The entry is not known by its key any more. */
-    void unknown(Entry<?> entry) {
-        if (keysOf(entry.entity()).has(entry)) {
-            keysOf(entry.entity()).remove(Objects.requireNonNull(entry.key()));
-        }
-    }
-
-    /** An entry that had gone is live again. */
-    void comeBack(Entry<?> entry, boolean byKey) {
-        byObject.putBack(entry);
-        gone.remove(entry.object());
-        if (byKey) {
-            keysOf(entry.entity()).put(entry);
-        }
+        known.known(entry);
     }
 
     /** What happens when a holder is pointed, filled, or asked for what is not here. */
@@ -416,7 +361,7 @@ public final class Tracker {
     /** The key of an object, null while it has none. */
     @Nullable
     Object keyOf(Object object) {
-        Entry<?> entry = byObject.get(object);
+        Entry<?> entry = known.get(object);
         return entry == null ? null : entry.key();
     }
 
@@ -427,9 +372,7 @@ public final class Tracker {
         }
         cohorts.forEach(Cohort::letGo);
         cohorts.clear();
-        byObject.clear();
-        byKey.clear();
-        lastEntity = null;
+        known.clear();
         loose.clear();
         arrivals.clear();
         closed = true;

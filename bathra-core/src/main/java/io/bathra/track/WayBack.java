@@ -257,11 +257,11 @@ public final class WayBack {
     /** A collection holds the parts of its rows, or those that were asked for; what it holds already it keeps. */
     private void follow(Entry<?> owner, PartsAttribute attribute) {
         List<@Nullable Object> asked = wishes.parts(owner, attribute);
-        List<Entry<HiddenRow>> rows = owner.parts(attribute);
+        List<Entry<HiddenRow>> rows = Objects.requireNonNullElse(owner.parts(attribute), List.of());
         List<HiddenRow> wanted = new ArrayList<>();
         if (asked != null) {
             asked.forEach(part -> wanted.add(attribute.row(owner.object(), part, null)));
-        } else if (owner.state() == State.STORED && rows != null) {
+        } else if (owner.state() == State.STORED && !owner.isUnread()) {
             rows.forEach(row -> wanted.add(row.object()));
         } else {
             return;
@@ -330,7 +330,7 @@ public final class WayBack {
         for (StoredAttribute later : entity.laters()) {
             Doors.later().unread(later.later(entry.object()));
         }
-        entity.pivots().forEach(pivot -> entry.putPairs(pivot, null));
+        entity.pivots().forEach(pivot -> entry.belongings().putPairs(pivot, null));
     }
 
     /** The rows of the parts of an owner that was found, in their order. */
@@ -339,7 +339,7 @@ public final class WayBack {
             tracker.loader().noteParts(owner, attribute, rows);
             follow(owner, attribute);
         } else {
-            owner.putParts(attribute, null);
+            owner.belongings().putParts(attribute, null);
             tracker.loader().parts(owner, attribute, rows);
         }
     }

@@ -9,8 +9,12 @@ import static io.bathra.model.Declare.removeOrphans;
 import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.unique;
 import static io.bathra.model.Declare.uniquePair;
+import static io.bathra.query.Ask.number;
+import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.bathra.Savepoint;
 import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
@@ -66,6 +70,10 @@ class RandomGraphTest {
 
         Integer rank() {
             return rank;
+        }
+
+        int weight() {
+            return weight;
         }
 
         int revision() {
@@ -264,7 +272,79 @@ class RandomGraphTest {
         }
 
         private void changeSomething() {
-            switch (random.nextInt(20)) {
+            switch (random.nextInt(27)) {
+                case 20, 21 -> place();
+                case 22 -> inner();
+                case 23 -> {
+                    work.flush();
+                    one(work::refresh);
+                }
+                case 24 -> work.discard();
+                case 25 -> {
+                    work.flush();
+                    work.sql("update node set weight = weight + 1").execute();
+                }
+                case 26 ->
+                    work.from(Node.class)
+                            .where(number(Node::weight).atLeast(1))
+                            .update(the(Node::weight).to(0));
+                case 17 -> one(this::remove);
+                case 18 -> work.flush();
+                case 19 -> {
+                    if (random.nextBoolean()) {
+                        work.rollback();
+                    } else {
+                        work.commit();
+                    }
+                }
+                default -> changeOne();
+            }
+        }
+
+        /** What is done after a place leaves no trace when it goes back. */
+        private void place() {
+            Savepoint place = work.savepoint();
+            List<Node> ever = List.copyOf(all);
+            List<String> before = describe();
+            changeSome();
+            place.rollback();
+            leftNoTrace(ever, before);
+        }
+
+        private void inner() {
+            work.flush();
+            List<Node> ever = List.copyOf(all);
+            List<String> before = describe();
+            assertThatThrownBy(() -> work.run(within -> {
+                        changeSome();
+                        throw new IllegalStateException("taken back");
+                    }))
+                    .hasMessage("taken back");
+            leftNoTrace(ever, before);
+        }
+
+        private void changeSome() {
+            for (int i = random.nextInt(4); i >= 0; i--) {
+                changeOne();
+                if (random.nextInt(3) == 0) {
+                    try {
+                        work.flush();
+                    } catch (InvalidChangesException e) {
+                        return; // which is taken back as well
+                    }
+                }
+            }
+        }
+
+        private void leftNoTrace(List<Node> ever, List<String> before) {
+            assertThat(work.changes()).as("nothing is asked for").isEmpty();
+            all.retainAll(ever);
+            attempt(() -> {});
+            assertThat(describe()).containsExactlyElementsOf(before);
+        }
+
+        private void changeOne() {
+            switch (random.nextInt(17)) {
                 case 0, 1, 2 -> add();
                 case 3 -> two((a, b) -> a.parent.set(b));
                 case 4 -> one(node -> node.parent.clear());
@@ -297,15 +377,7 @@ class RandomGraphTest {
                                 : new Point(random.nextInt(5), random.nextBoolean() ? null : random.nextInt(5));
                         node.weight += random.nextInt(2);
                     });
-                case 17 -> one(this::remove);
-                case 18 -> work.flush();
-                default -> {
-                    if (random.nextBoolean()) {
-                        work.rollback();
-                    } else {
-                        work.commit();
-                    }
-                }
+                default -> throw new IllegalStateException();
             }
         }
 
@@ -391,7 +463,11 @@ class RandomGraphTest {
         }
 
         List<String> describe() {
-            return nodes.stream()
+            return describe(nodes);
+        }
+
+        private static List<String> describe(List<Node> some) {
+            return some.stream()
                     .map(node -> node.code + " " + node.rank + " " + node.weight + " " + node.point + " in "
                             + node.parent.find().orElse(null) + " before "
                             + node.next.find().orElse(null) + " after "
