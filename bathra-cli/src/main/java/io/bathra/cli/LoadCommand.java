@@ -58,7 +58,7 @@ final class LoadCommand extends ModelCommand {
 
     @Option(
             names = "--mode",
-            paramLabel = "WAY",
+            paramLabel = "MODE",
             description =
                     "What becomes of a line whose row is there: insert rejects it, missing skips it, upsert writes"
                             + " it over the row. insert if left out.")

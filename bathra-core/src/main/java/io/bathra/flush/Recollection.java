@@ -83,5 +83,6 @@ final class Recollection {
                 reader.partRows(parts, owners).forEach((owner, own) -> way.foundParts(owner, parts, own));
             }
         });
+        way.settle();
     }
 }

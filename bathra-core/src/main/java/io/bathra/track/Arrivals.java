@@ -41,9 +41,10 @@ final class Arrivals {
             tracker.journal().add(() -> awaited.put(row, waiting));
         }
         for (Pointing pointing : waiting == null ? List.<Pointing>of() : waiting) {
-            boolean live = tracker.entryOf(pointing.owner().object()) == pointing.owner();
-            if (live && key.equals(pointing.owner().now(pointing.link()))) {
-                sides.show(pointing.owner(), pointing.link(), target.object());
+            Entry<?> owner = pointing.owner();
+            boolean shown = tracker.entryOf(owner.object()) == owner && owner.state() != Entry.State.REMOVED;
+            if (shown && key.equals(owner.now(pointing.link()))) {
+                sides.show(owner, pointing.link(), target.object());
             }
         }
     }

@@ -56,6 +56,14 @@ public final class LooseRows {
         return own == null ? null : own.remove(Objects.requireNonNull(entry.key()));
     }
 
+    /** Nothing is to become of a row that will never have been. */
+    void drop(RowKey row) {
+        Map<Object, LooseRow> own = rows.get(row.entity());
+        if (own != null) {
+            own.remove(row.key());
+        }
+    }
+
     /** What was to become of a row is to become of it again. */
     void putBack(LooseRow row) {
         ModelEntity<?> entity = row.entry().entity();

@@ -37,6 +37,8 @@ public final class WayBack {
     /** Those that were read since, each with the row that was known of it last. */
     private final Map<Entry<?>, @Nullable Object[]> doubtful = new LinkedHashMap<>();
 
+    private final List<Entry<?>> found = new ArrayList<>();
+
     private WayBack(Tracker tracker, BothSides sides, Wishes wishes, boolean keeping) {
         this.tracker = tracker;
         this.sides = sides;
@@ -126,7 +128,10 @@ public final class WayBack {
     // ---- a rollback
 
     private void letGoAgain(Entry<?> entry) {
-        if (isLive(entry)) {
+        if (isLive(entry) && entry.state() == State.NEW) {
+            tracker.remove(entry.object());
+            tracker.isStranger(entry.object());
+        } else if (isLive(entry)) {
             tracker.release(entry);
         }
     }
@@ -153,6 +158,7 @@ public final class WayBack {
             }
         }
         wishes.loose().forEach(tracker.loose()::putBack);
+        wishes.neverStored().forEach(tracker.loose()::drop);
     }
 
     private boolean isLive(Entry<?> entry) {
@@ -295,7 +301,7 @@ public final class WayBack {
     }
 
     /**
-     * A row is there: its object is tracked again, with what the row holds.
+     * A row is there: its object is tracked again, and {@link #settle} gives it what the row holds.
      *
      * @return whether its parts are to be read
      */
@@ -307,16 +313,23 @@ public final class WayBack {
         Object[] before = Objects.requireNonNull(doubtful.get(entry));
         tracker.readmit(entry, key, Arrays.asList(before).contains(Entry.UNKNOWN) ? before : row);
         unread(entry);
-        follow(entry);
-        tracker.arrivals().arrived(entry);
-        LooseRow pending = tracker.loose().take(entry);
-        if (pending != null) {
-            pending.pourInto(entry);
-        }
-        if (wishes.isRemoved(entry)) {
-            tracker.remove(entry.object());
-        }
+        found.add(entry);
         return !entry.entity().parts().isEmpty();
+    }
+
+    /** All that can be found is found: it has what its rows hold, or what is asked for, and both sides show it. */
+    public void settle() {
+        found.forEach(this::follow);
+        for (Entry<?> entry : found) {
+            tracker.arrivals().arrived(entry);
+            LooseRow pending = tracker.loose().take(entry);
+            if (pending != null) {
+                pending.pourInto(entry);
+            }
+            if (wishes.isRemoved(entry)) {
+                tracker.remove(entry.object());
+            }
+        }
     }
 
     private static void unread(Entry<?> entry) {

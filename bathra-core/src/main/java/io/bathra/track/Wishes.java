@@ -237,6 +237,11 @@ final class Wishes {
         return stored.get(row);
     }
 
+    /** The rows that will never have been. */
+    Set<RowKey> neverStored() {
+        return stored.keySet();
+    }
+
     Set<Entry<?>> removed() {
         return new LinkedHashSet<>(removed);
     }

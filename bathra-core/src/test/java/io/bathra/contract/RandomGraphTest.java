@@ -21,10 +21,12 @@ import io.bathra.UnitOfWork;
 import io.bathra.attr.DeleteRule;
 import io.bathra.attr.Enforcer;
 import io.bathra.error.InvalidChangesException;
+import io.bathra.link.Later;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.testing.HalfAMinute;
 import io.bathra.testing.TestDatabase;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -40,11 +42,13 @@ import javax.sql.DataSource;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.lifecycle.AddLifecycleHook;
 
 /**
  * Random work on a graph that has everything: links to itself in rings, one-to-one, unique values that change hands, parts,
  * an ordered pivot, inlined values, versions, delete rules. Whatever was committed is read back as the objects had it.
  */
+@AddLifecycleHook(HalfAMinute.class)
 class RandomGraphTest {
     record Point(int x, Integer y) {}
 
@@ -63,6 +67,7 @@ class RandomGraphTest {
         private final Link<Node> previous = Link.empty();
         private final Links<Node> peers = Links.empty();
         private final Links<Node> peersOf = Links.empty();
+        private final Later<String> remark = Later.empty();
 
         String code() {
             return code;
@@ -159,7 +164,7 @@ class RandomGraphTest {
     private static final Map<Place, DataSource> SOURCES = new ConcurrentHashMap<>();
     private static final Map<Place, Store> STORES = new ConcurrentHashMap<>();
 
-    @Property(tries = 1000, seed = SEED)
+    @Property(tries = 2000, seed = SEED)
     void onH2(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -167,7 +172,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.H2, model), new Random(seed), steps);
     }
 
-    @Property(tries = 1000, seed = SEED)
+    @Property(tries = 2000, seed = SEED)
     void onSqlite(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -175,7 +180,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.SQLITE, model), new Random(seed), steps);
     }
 
-    @Property(tries = 200, seed = SEED)
+    @Property(tries = 2000, seed = SEED)
     void onPostgres(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -183,7 +188,7 @@ class RandomGraphTest {
         work(new Place(TestDatabase.POSTGRESQL, model), new Random(seed), steps);
     }
 
-    @Property(tries = 200, seed = SEED)
+    @Property(tries = 2000, seed = SEED)
     void onMariaDb(
             @ForAll long seed,
             @ForAll @IntRange(max = MODELS - 1) int model,
@@ -344,7 +349,8 @@ class RandomGraphTest {
         }
 
         private void changeOne() {
-            switch (random.nextInt(17)) {
+            switch (random.nextInt(18)) {
+                case 17 -> one(node -> node.remark.set("remark " + random.nextInt(9)));
                 case 0, 1, 2 -> add();
                 case 3 -> two((a, b) -> a.parent.set(b));
                 case 4 -> one(node -> node.parent.clear());
@@ -473,7 +479,7 @@ class RandomGraphTest {
                             + node.next.find().orElse(null) + " after "
                             + node.previous.find().orElse(null) + " " + node.notes + " " + new TreeMap<>(node.tags)
                             + " with " + node.peers.asList() + " of " + sorted(node.peersOf) + " around "
-                            + sorted(node.children))
+                            + sorted(node.children) + " " + node.remark.find().orElse(null))
                     .sorted()
                     .toList();
         }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.bathra.examples.guide.Changing;
 import io.bathra.examples.guide.Creating;
 import io.bathra.examples.guide.Diagnosing;
+import io.bathra.examples.guide.Importing;
 import io.bathra.examples.guide.Levels;
 import io.bathra.examples.guide.Looking;
 import io.bathra.examples.guide.Storing;
@@ -153,6 +154,10 @@ class SamplesTest {
                         "again: nothing to do true",
                         "container.length_feet: there is no such column")
                 .contains("differences now: 0");
+        assertThat(output(() -> Importing.main(new String[0])))
+                .contains("9456783;: name is required; set it")
+                .contains("9501239;Kittiwake: imo 9501239 was stored before this import")
+                .contains("3 stored, 4 failed");
         assertThat(output(() -> Storing.main(new String[0])))
                 .contains("1 call", "because of 2 problems", "imo = 93214834: is 8 long, but the column keeps 7")
                 .contains("NEW still; mend it and flush again");
