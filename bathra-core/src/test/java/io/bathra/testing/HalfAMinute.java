@@ -3,6 +3,7 @@ package io.bathra.testing;
 import java.util.List;
 import net.jqwik.api.lifecycle.AroundTryHook;
 import net.jqwik.api.lifecycle.Lifespan;
+import net.jqwik.api.lifecycle.PropagationMode;
 import net.jqwik.api.lifecycle.Store;
 import net.jqwik.api.lifecycle.TryExecutionResult;
 import net.jqwik.api.lifecycle.TryExecutor;
@@ -12,6 +13,11 @@ import net.jqwik.api.lifecycle.TryLifecycleContext;
 public final class HalfAMinute implements AroundTryHook {
     private static final boolean GOES_ON = Boolean.getBoolean("bathra.long");
     private static final long NANOS = 30_000_000_000L;
+
+    @Override
+    public PropagationMode propagateTo() {
+        return PropagationMode.ALL_DESCENDANTS;
+    }
 
     @Override
     public TryExecutionResult aroundTry(TryLifecycleContext context, TryExecutor one, List<Object> parameters) {
