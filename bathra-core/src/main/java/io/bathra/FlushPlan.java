@@ -68,7 +68,10 @@ public final class FlushPlan {
             return step.table();
         }
 
-        /** The attributes that an insert or update sets, in the order of the table's columns; the key alone for a delete. */
+        /**
+         * The attributes that an insert or update sets, in the order of the table's columns; the key alone for a
+         * delete.
+         */
         public List<String> columns() {
             return step.columns().stream().map(Attribute::name).toList();
         }

@@ -36,8 +36,8 @@ public final class FlushReport {
     }
 
     /**
-     * The tables whose rows the database has deleted, or whose links it has emptied, by itself, since those that they led to
-     * were removed. How many rows that were, it does not tell.
+     * The tables whose rows the database has deleted, or whose links it has emptied, by itself, since those that they
+     * led to were removed. How many rows that were, it does not tell.
      */
     public Set<String> leftToDatabase() {
         return leftToDatabase;

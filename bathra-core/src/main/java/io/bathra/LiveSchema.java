@@ -28,8 +28,8 @@ public final class LiveSchema {
     }
 
     /**
-     * Creates the tables that are not there yet, with their constraints and indexes, and their schema when the model names
-     * one. Tables that are there are left alone; the report says what they lack.
+     * Creates the tables that are not there yet, with their constraints and indexes, and their schema when the model
+     * names one. Tables that are there are left alone; the report says what they lack.
      */
     public SchemaReport createMissing() {
         Dialect dialect = environment.dialect();
@@ -84,7 +84,8 @@ public final class LiveSchema {
 
     /**
      * Compares the database with what the model asks for: tables, columns with type and size, keys, unique constraints,
-     * foreign keys and indexes, and generators that lag behind the keys that are stored. Constraints are told by their columns, so their names play no part.
+     * foreign keys and indexes, and generators that lag behind the keys that are stored. Constraints are told by their
+     * columns, so their names play no part.
      *
      * @return each difference; empty when there is none
      */

@@ -16,8 +16,8 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A transaction in plain SQL, without tracking. Begun by {@link Store#transaction}, which ends it: committed when the work
- * returns, rolled back when it throws. For one thread.
+ * A transaction in plain SQL, without tracking. Begun by {@link Store#transaction}, which ends it: committed when the
+ * work returns, rolled back when it throws. For one thread.
  */
 public final class PlainTransaction {
     private final Environment environment;
@@ -58,8 +58,8 @@ public final class PlainTransaction {
     }
 
     /**
-     * Does a piece of work within this one, by a savepoint. When it throws, the transaction goes back to where the piece of
-     * work began, and can go on.
+     * Does a piece of work within this one, by a savepoint. When it throws, the transaction goes back to where the
+     * piece of work began, and can go on.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
         refuseEnded();

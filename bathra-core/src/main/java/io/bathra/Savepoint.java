@@ -3,7 +3,10 @@ package io.bathra;
 import io.bathra.flush.Places;
 import io.bathra.flush.Unit;
 
-/** A place in a transaction to which a unit of work can go back. It lasts until the transaction ends, or goes back further. */
+/**
+ * A place in a transaction to which a unit of work can go back. It lasts until the transaction ends, or goes back
+ * further.
+ */
 public final class Savepoint {
     private final Unit unit;
     private final Places.Place place;
@@ -14,9 +17,9 @@ public final class Savepoint {
     }
 
     /**
-     * Goes back, in the database and in memory: what was set, added, removed or linked since is taken back, flushed or not, and
-     * what was added is not tracked. Collections stay the same instances; fields that the model does not know are left alone.
-     * The savepoint stays.
+     * Goes back, in the database and in memory: what was set, added, removed or linked since is taken back, flushed or
+     * not, and what was added is not tracked. Collections stay the same instances; fields that the model does not know
+     * are left alone. The savepoint stays.
      *
      * @throws io.bathra.error.UnitStateException when the transaction has ended, or gone back further
      */

@@ -20,13 +20,13 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A statement in plain SQL, at the place where it will be executed. Immutable; made by {@code sql(...)} of a store, a plain
- * transaction or a unit of work.
+ * A statement in plain SQL, at the place where it will be executed. Immutable; made by {@code sql(...)} of a store, a
+ * plain transaction or a unit of work.
  *
- * <p>In a unit of work whatever is pending is flushed first, rows that become entities are tracked objects, and when the
- * statement writes, tracked objects of the tables that it names are brought up to date or dropped. Elsewhere entities are
- * not tracked, and their unread links cannot be read. H2 and MariaDB commit by themselves when a table is created, changed
- * or dropped: such a statement is refused within a transaction.
+ * <p>In a unit of work whatever is pending is flushed first, rows that become entities are tracked objects, and when
+ * the statement writes, tracked objects of the tables that it names are brought up to date or dropped. Elsewhere
+ * entities are not tracked, and their unread links cannot be read. H2 and MariaDB commit by themselves when a table is
+ * created, changed or dropped: such a statement is refused within a transaction.
  *
  * @param <R> what a row of the answer becomes
  */
@@ -89,9 +89,9 @@ public final class SqlCall<R> {
     }
 
     /**
-     * The rows one after the other, in bounded memory. The stream holds the transaction's connection, and lets go of it when
-     * it has been read to its end or is closed. Entities are not tracked. On MariaDB the transaction can execute nothing else
-     * meanwhile without reading the rest into memory.
+     * The rows one after the other, in bounded memory. The stream holds the transaction's connection, and lets go of it
+     * when it has been read to its end or is closed. Entities are not tracked. On MariaDB the transaction can execute
+     * nothing else meanwhile without reading the rest into memory.
      *
      * @throws BathraException when the statement writes; or when it gives entities that have parts, which would need
      *     statements of their own meanwhile

@@ -89,8 +89,8 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * The same store with another clock for the times that it stamps, so that a test can set it. Without one, the clock is
-     * the system's in UTC. The two share what they have opened: closing either closes it.
+     * The same store with another clock for the times that it stamps, so that a test can set it. Without one, the clock
+     * is the system's in UTC. The two share what they have opened: closing either closes it.
      */
     public Store withClock(Clock newClock) {
         return new Store(model, environment.withClock(newClock), owned, limits);
@@ -120,15 +120,19 @@ public final class Store implements AutoCloseable {
         return begin(Terms.PLAIN);
     }
 
-    /** Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts decides of commit tokens alone. */
+    /**
+     * Begins a unit of work on terms. Whoever begins one tries again by himself, so the number of attempts decides of
+     * commit tokens alone.
+     */
     public UnitOfWork begin(Terms terms) {
         return unit(Objects.requireNonNull(terms, "terms"), null);
     }
 
     /**
-     * Begins a unit of work within a transaction of somebody else's, who ends it: {@code commit} of the unit flushes, and
-     * {@code rollback} takes back what the unit has done, by a savepoint. The connection is neither committed nor closed. On
-     * SQLite, foreign keys are checked as far as the connection was told to.
+     * Begins a unit of work within a transaction of somebody else's, who ends it: {@code commit} of the unit flushes,
+     * and
+     * {@code rollback} takes back what the unit has done, by a savepoint. The connection is neither committed nor
+     * closed. On SQLite, foreign keys are checked as far as the connection was told to.
      *
      * @param connection to the database of this store, with auto-commit switched off
      */
@@ -176,9 +180,9 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. On terms that say so
-     * it is done again, in a new unit, when it fails for a reason that may have gone; so what it does outside of the unit
-     * must bear being done twice.
+     * Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws. On terms that
+     * say so it is done again, in a new unit, when it fails for a reason that may have gone; so what it does outside of
+     * the unit must bear being done twice.
      */
     public <T extends @Nullable Object, X extends Exception> T call(Terms terms, Work<T, X> task) throws X {
         return terms.attempts().attempt(() -> {
@@ -206,8 +210,8 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * Does a piece of work in plain SQL, in a transaction of its own, without tracking: committed when it returns, rolled back
-     * when it throws.
+     * Does a piece of work in plain SQL, in a transaction of its own, without tracking: committed when it returns,
+     * rolled back when it throws.
      *
      * <pre>{@code
      * long moved = store.transaction(tx -> {

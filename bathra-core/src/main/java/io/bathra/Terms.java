@@ -37,9 +37,10 @@ public final class Terms {
     }
 
     /**
-     * A piece of work that fails for a reason which may have gone, a deadlock say, is done again from the start, in a new unit
-     * of work. Between two attempts there is a pause of random length, longer each time. Where the model has
-     * {@linkplain io.bathra.model.Model#commitTokens commit tokens}, a reply to COMMIT that is lost is such a reason too.
+     * A piece of work that fails for a reason which may have gone, a deadlock say, is done again from the start, in a
+     * new unit of work. Between two attempts there is a pause of random length, longer each time. Where the model has
+     * {@linkplain io.bathra.model.Model#commitTokens commit tokens}, a reply to COMMIT that is lost is such a reason
+     * too.
      *
      * @param attempts how often it is tried altogether
      * @throws IllegalArgumentException when that is below 1
@@ -52,8 +53,9 @@ public final class Terms {
     }
 
     /**
-     * Units that write nothing, and so spare the cost of tracking: no rows are remembered and no changes looked for, and the
-     * database may know. What is set on their objects stays in memory; adding, removing and the like is refused.
+     * Units that write nothing, and so spare the cost of tracking: no rows are remembered and no changes looked for,
+     * and the database may know. What is set on their objects stays in memory; adding, removing and the like is
+     * refused.
      */
     public static Terms reading() {
         return PLAIN.readOnly();
@@ -70,8 +72,8 @@ public final class Terms {
     }
 
     /**
-     * The same terms with a limit on waiting for what others hold, after which a {@link io.bathra.error.LockTimeout} is thrown.
-     * MariaDB counts in whole seconds; what is less is one.
+     * The same terms with a limit on waiting for what others hold, after which a {@link io.bathra.error.LockTimeout} is
+     * thrown. MariaDB counts in whole seconds; what is less is one.
      *
      * @throws IllegalArgumentException when it is below a millisecond
      */
@@ -80,8 +82,8 @@ public final class Terms {
     }
 
     /**
-     * The same terms with a limit on each statement, after which a {@link io.bathra.error.StatementTimeout} is thrown. On SQLite
-     * the transaction ends with the statement.
+     * The same terms with a limit on each statement, after which a {@link io.bathra.error.StatementTimeout} is thrown.
+     * On SQLite the transaction ends with the statement.
      *
      * @throws IllegalArgumentException when it is below a millisecond
      */

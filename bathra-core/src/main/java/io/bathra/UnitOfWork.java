@@ -32,9 +32,9 @@ import org.jspecify.annotations.Nullable;
  * }
  * }</pre>
  *
- * <p>A unit that is closed without {@code commit} rolls back. When a flush or a commit fails, the objects keep the values that the
- * user set, and their standings and keys are those from before; mend the cause and flush again. When the connection is lost the unit
- * is broken: every call but {@code close} throws.
+ * <p>A unit that is closed without {@code commit} rolls back. When a flush or a commit fails, the objects keep the
+ * values that the user set, and their standings and keys are those from before; mend the cause and flush again. When
+ * the connection is lost the unit is broken: every call but {@code close} throws.
  */
 public final class UnitOfWork implements AutoCloseable {
     private final Unit unit;
@@ -68,8 +68,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * The entities with these keys, as far as they are there, in the order of the keys. Asks the database only for what is not
-     * here yet, with as few statements as the number allows.
+     * The entities with these keys, as far as they are there, in the order of the keys. Asks the database only for what
+     * is not here yet, with as few statements as the number allows.
      *
      * @throws IllegalArgumentException when a key is of another type than the entity's
      */
@@ -85,9 +85,9 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * A statement in plain SQL with named parameters, in this unit's transaction. What is pending is flushed before it is
-     * executed; when it writes, tracked objects of the tables that it names are brought up to date, or dropped when their
-     * rows are gone. Listeners hear nothing of it.
+     * A statement in plain SQL with named parameters, in this unit's transaction. What is pending is flushed before it
+     * is executed; when it writes, tracked objects of the tables that it names are brought up to date, or dropped when
+     * their rows are gone. Listeners hear nothing of it.
      *
      * <pre>{@code
      * List<Vessel> old = work.sql("select * from vessel where built < :year").with("year", 1990).as(Vessel.class).list();
@@ -104,8 +104,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Says how queries of this unit treat pending changes from now on, where they do not say so themselves. At first they are
-     * flushed.
+     * Says how queries of this unit treat pending changes from now on, where they do not say so themselves. At first
+     * they are flushed.
      */
     public void pending(Pending treatment) {
         unit.check();
@@ -115,8 +115,8 @@ public final class UnitOfWork implements AutoCloseable {
     // ---- changing
 
     /**
-     * Takes a new object in, and everything new that it reaches over its associations, now or until the flush. A removed
-     * object is taken back.
+     * Takes a new object in, and everything new that it reaches over its associations, now or until the flush. A
+     * removed object is taken back.
      *
      * @throws BathraException when the object has a drawn key already, so that it cannot be new
      */
@@ -158,8 +158,9 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Tracks an object that was read elsewhere and edited since, and trusts its version: its row is not read, and all of its
-     * columns are written when it has that version still. Collections of parts are read, to write the difference.
+     * Tracks an object that was read elsewhere and edited since, and trusts its version: its row is not read, and all
+     * of its columns are written when it has that version still. Collections of parts are read, to write the
+     * difference.
      *
      * @throws BathraException when the entity has no version, or this unit knows the row as another object
      */
@@ -180,8 +181,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * The entity that fulfils a condition on its natural key, or a new one, which is flushed at once. When somebody else
-     * was faster, theirs.
+     * The entity that fulfils a condition on its natural key, or a new one, which is flushed at once. When somebody
+     * else was faster, theirs.
      *
      * @param naturalKey a condition on attributes that are unique
      * @param maker makes the new one
@@ -192,8 +193,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * The entity that fulfils a condition on its natural key, or a new one; either is changed, and flushed at once. The row of one
-     * that is there is held until the end of the transaction, so nobody changes it at the same time.
+     * The entity that fulfils a condition on its natural key, or a new one; either is changed, and flushed at once. The
+     * row of one that is there is held until the end of the transaction, so nobody changes it at the same time.
      *
      * <pre>{@code
      * Vessel vessel = work.changeOrAdd(
@@ -213,9 +214,9 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * For each candidate, in order, the entity that is there with the same unique values, or the candidate itself, which is flushed
-     * at once. By one statement when all are there, else by two, as far as one statement takes so many. When somebody else was faster,
-     * theirs are found.
+     * For each candidate, in order, the entity that is there with the same unique values, or the candidate itself,
+     * which is flushed at once. By one statement when all are there, else by two, as far as one statement takes so
+     * many. When somebody else was faster, theirs are found.
      *
      * <pre>{@code
      * List<Vessel> vessels = work.findOrAddAll(
@@ -230,8 +231,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Stores rows of one entity in any number, without tracking, in this unit's transaction. What is pending for the tables
-     * concerned is flushed before; tracked objects of the table are brought up to date afterwards.
+     * Stores rows of one entity in any number, without tracking, in this unit's transaction. What is pending for the
+     * tables concerned is flushed before; tracked objects of the table are brought up to date afterwards.
      */
     public <E> Bulk<E, E> bulk(Class<E> type) {
         unit.check();
@@ -284,8 +285,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Carries on after a {@link io.bathra.error.ConcurrentChangeException}: reads the rows of all changed entities again, and
-     * takes over what others have changed, where this unit has changed other attributes.
+     * Carries on after a {@link io.bathra.error.ConcurrentChangeException}: reads the rows of all changed entities
+     * again, and takes over what others have changed, where this unit has changed other attributes.
      *
      * @throws io.bathra.error.ConcurrentChangeException with what both have changed, and rows that are gone
      */
@@ -305,7 +306,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * What stands in the way of a flush; empty when nothing does. The database is asked which unique values are taken by others.
+     * What stands in the way of a flush; empty when nothing does. The database is asked which unique values are taken
+     * by others.
      */
     public List<Problem> problems() {
         return unit.problems();
@@ -366,8 +368,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Rolls the transaction back. Each object holds what the database holds, which is read again where it is not known; what
-     * was set or asked for since the last commit stays pending.
+     * Rolls the transaction back. Each object holds what the database holds, which is read again where it is not known;
+     * what was set or asked for since the last commit stays pending.
      */
     public void rollback() {
         unit.check();

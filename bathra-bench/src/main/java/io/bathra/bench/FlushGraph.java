@@ -17,7 +17,10 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.TearDown;
 
-/** Stores shipments with nine boxes each, ten thousand of them if nothing else is said; all keys are drawn by the database. */
+/**
+ * Stores shipments with nine boxes each, ten thousand of them if nothing else is said; all keys are drawn by the
+ * database.
+ */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.SingleShotTime)
 @OutputTimeUnit(TimeUnit.MILLISECONDS)

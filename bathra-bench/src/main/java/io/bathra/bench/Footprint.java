@@ -4,7 +4,9 @@ import io.bathra.UnitOfWork;
 import java.util.Arrays;
 import java.util.List;
 
-/** What a tracked clean entity of ten columns needs beside the object itself: the heap with it, less the heap without. */
+/**
+ * What a tracked clean entity of ten columns needs beside the object itself: the heap with it, less the heap without.
+ */
 final class Footprint {
     private static final int ROWS = 100_000;
 

@@ -4,7 +4,10 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import java.util.List;
 
-/** How the time and memory of one unit of work grow with its rows: shipments with nine boxes each, from 1,000 rows to 1,000,000. */
+/**
+ * How the time and memory of one unit of work grow with its rows: shipments with nine boxes each, from 1,000 rows to
+ * 1,000,000.
+ */
 public final class Growth {
     private static final int ROUNDS = 3;
 

@@ -21,8 +21,8 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Bulk work in large numbers, to be run with a small heap: a million containers, the same once more with new and changed ones
- * among them, rows with bad ones among them, and pairs.
+ * Bulk work in large numbers, to be run with a small heap: a million containers, the same once more with new and
+ * changed ones among them, rows with bad ones among them, and pairs.
  */
 public final class ManyRows {
     private static final int ROWS = 1_000_000;

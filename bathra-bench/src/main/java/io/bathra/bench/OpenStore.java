@@ -14,8 +14,8 @@ import java.util.List;
 import javax.tools.ToolProvider;
 
 /**
- * Builds a model of 200 entities, each of ten columns and a link, and opens a store with it, in a warm VM: with classes that were
- * used before, and with classes that are new, as a program that starts meets them.
+ * Builds a model of 200 entities, each of ten columns and a link, and opens a store with it, in a warm VM: with classes
+ * that were used before, and with classes that are new, as a program that starts meets them.
  */
 final class OpenStore {
     private static final int ENTITIES = 200;

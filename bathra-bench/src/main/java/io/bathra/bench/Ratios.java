@@ -11,8 +11,9 @@ import java.util.Locale;
 import java.util.concurrent.Callable;
 
 /**
- * Runs all pairs and shows how many times as long Bathra takes. Each pair has a VM of its own, in which the two sides run in turn,
- * so that whatever else the machine does meets both; medians are compared, since such a machine has outliers.
+ * Runs all pairs and shows how many times as long Bathra takes. Each pair has a VM of its own, in which the two sides
+ * run in turn, so that whatever else the machine does meets both; medians are compared, since such a machine has
+ * outliers.
  */
 public final class Ratios {
     private static final int LEAST_RUNS = 9;
@@ -95,7 +96,10 @@ public final class Ratios {
         }
     }
 
-    /** Takes {@code short} or {@code full}, the file for the JSON, and a part of the names of the pairs to run, baselines included. */
+    /**
+     * Takes {@code short} or {@code full}, the file for the JSON, and a part of the names of the pairs to run,
+     * baselines included.
+     */
     public static void main(String[] args) throws Exception {
         switch (args[0]) {
             case "pair" -> {

@@ -80,7 +80,10 @@ final class Shipment {
         return boxes;
     }
 
-    /** Removes all rows. A plan that PostgreSQL has made for an empty table would look through all of it for each foreign key. */
+    /**
+     * Removes all rows. A plan that PostgreSQL has made for an empty table would look through all of it for each
+     * foreign key.
+     */
     static void empty(Store store) {
         if (store.databaseName().equals("PostgreSQL")) {
             store.sql("truncate table shipment, box").execute();

@@ -51,8 +51,8 @@ final class ShipmentsByHand {
     // ---- the usual way
 
     /**
-     * Batches that ask for generated keys; the drivers of MariaDB and SQLite give none for a batch, so there each row has its own
-     * statement.
+     * Batches that ask for generated keys; the drivers of MariaDB and SQLite give none for a batch, so there each row
+     * has its own statement.
      */
     void withGeneratedKeys(List<Shipment> graph) throws SQLException {
         generated(
@@ -101,7 +101,10 @@ final class ShipmentsByHand {
 
     // ---- the fastest way
 
-    /** Keys reserved in one statement a table, then COPY on PostgreSQL, a batch on MariaDB, many rows a statement elsewhere. */
+    /**
+     * Keys reserved in one statement a table, then COPY on PostgreSQL, a batch on MariaDB, many rows a statement
+     * elsewhere.
+     */
     void withReservedKeys(List<Shipment> graph) throws SQLException, IOException {
         List<Box> boxes = boxes(graph);
         long[] keys = reserve("shipment", graph.size());

@@ -19,8 +19,8 @@ import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.TearDown;
 
 /**
- * Stores many containers in bulk: inserts all, or upserts them where half are there and half of those have changed. The table is
- * empty before an insert, and half full before an upsert.
+ * Stores many containers in bulk: inserts all, or upserts them where half are there and half of those have changed. The
+ * table is empty before an insert, and half full before an upsert.
  */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.SingleShotTime)

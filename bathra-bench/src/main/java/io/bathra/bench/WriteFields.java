@@ -19,8 +19,8 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 
 /**
- * Ten fields of a new object, written by method handles, one for each field, or by one class for all that knows the fields: what
- * generated code could reach at most.
+ * Ten fields of a new object, written by method handles, one for each field, or by one class for all that knows the
+ * fields: what generated code could reach at most.
  */
 @State(Scope.Thread)
 @BenchmarkMode(Mode.AverageTime)

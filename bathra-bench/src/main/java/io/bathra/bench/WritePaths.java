@@ -23,8 +23,8 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * From how many rows on a way of writing pays: each way that a dialect knows, with the same numbers of rows of ten columns. It
- * looks inside the library, since from outside the thresholds cannot be passed by.
+ * From how many rows on a way of writing pays: each way that a dialect knows, with the same numbers of rows of ten
+ * columns. It looks inside the library, since from outside the thresholds cannot be passed by.
  */
 public final class WritePaths {
     private static final int[] ROWS = {1, 2, 3, 5, 10, 30, 100, 200, 500, 1_000, 5_000};
@@ -106,7 +106,10 @@ public final class WritePaths {
         return ways;
     }
 
-    /** Inserts by each way; the rows of the last are updated by each way, and removed by each way after being there again. */
+    /**
+     * Inserts by each way; the rows of the last are updated by each way, and removed by each way after being there
+     * again.
+     */
     private void round(Map<Operation, Map<String, WriteForm>> ways, int rows, Map<String, List<Double>> times) {
         List<@Nullable Object[]> values = new ArrayList<>();
         for (int i = 0; i < rows; i++) {

@@ -6,8 +6,8 @@ import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Ctrl-C while something is being written: the work is asked to stop, and the program ends when it has taken back what it had
- * done.
+ * Ctrl-C while something is being written: the work is asked to stop, and the program ends when it has taken back what
+ * it had done.
  */
 final class Interruption implements AutoCloseable {
     private static final long MOST_SECONDS = 30;

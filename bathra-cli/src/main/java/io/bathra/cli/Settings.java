@@ -15,7 +15,8 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Where a setting comes from that no option gives: a variable of the environment, {@code BATHRA_URL} say, else a properties file,
+ * Where a setting comes from that no option gives: a variable of the environment, {@code BATHRA_URL} say, else a
+ * properties file,
  * {@code bathra.properties} in the working folder unless another one is named.
  */
 final class Settings {

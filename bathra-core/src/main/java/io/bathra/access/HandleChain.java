@@ -6,8 +6,8 @@ import java.lang.invoke.MethodType;
 import java.util.List;
 
 /**
- * Several handles as one, which a virtual machine compiles as a whole once it has been called often; called one by one, none of
- * them would be inlined. Halves are put together, so that the nesting stays flat however many there are.
+ * Several handles as one, which a virtual machine compiles as a whole once it has been called often; called one by one,
+ * none of them would be inlined. Halves are put together, so that the nesting stays flat however many there are.
  */
 public final class HandleChain {
     private HandleChain() {}

@@ -3,8 +3,8 @@ package io.bathra.access;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a holder asks of the unit of work that its owner belongs to. A holder knows its {@code slot}: its place among the
- * associations of the owner's entity.
+ * What a holder asks of the unit of work that its owner belongs to. A holder knows its {@code slot}: its place among
+ * the associations of the owner's entity.
  */
 public interface Tie {
     /**

@@ -8,8 +8,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Where a page ends: the values of all orderings, and the key, of its last row. As text it can go into a link and come back; it
- * is not encrypted, and what comes back is bound like any other value.
+ * Where a page ends: the values of all orderings, and the key, of its last row. As text it can go into a link and come
+ * back; it is not encrypted, and what comes back is bound like any other value.
  *
  * @param order the orderings that it was made for
  * @param values in their order, as text; null for a missing one

@@ -15,8 +15,8 @@ import java.util.function.Function;
  * static final Entity<Ship> SHIP = Entity.of(Ship.class, Ship::new).column(Ship::imo, IMO, length(7));
  * }</pre>
  *
- * <p>A missing value is missing on both sides; the functions never see null. Objects that can be changed in place are fine:
- * what is compared is what the column keeps.
+ * <p>A missing value is missing on both sides; the functions never see null. Objects that can be changed in place are
+ * fine: what is compared is what the column keeps.
  *
  * @param <V> the type of the field
  * @param <S> what the column keeps: a number, text, date, time, UUID or byte[]

@@ -13,7 +13,8 @@ public interface Naming {
     /**
      * The name in SQL, unquoted.
      *
-     * @param javaName the simple name of a class, or the name of a field or component; for a link, the field's name with
+     * @param javaName the simple name of a class, or the name of a field or component; for a link, the field's name
+     * with
      *     {@code Id} behind it
      */
     String inSql(String javaName);

@@ -20,8 +20,8 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Stores rows of one entity in any number, without tracking them: in portions, with memory for one portion, by the fastest way
- * that the database has. Immutable; each option gives another one.
+ * Stores rows of one entity in any number, without tracking them: in portions, with memory for one portion, by the
+ * fastest way that the database has. Immutable; each option gives another one.
  *
  * <pre>{@code
  * BulkResult result = store.bulk(Container.class)
@@ -29,14 +29,14 @@ import org.jspecify.annotations.Nullable;
  *     .upsert(containers, on(Container::serial), overwrite(Container::grossKilos));
  * }</pre>
  *
- * <p>Rows are entities, or {@linkplain #records records} or {@linkplain #maps maps} whose values go by the names of attributes.
- * Stamps, versions, converters and the checks of the model hold as in a unit of work. Parts, pairs and collections lie in
- * other tables: rows with parts or pairs are refused, pairs have {@linkplain #pairs a way of their own}, and the elements of
- * other collections are rows of their own.
+ * <p>Rows are entities, or {@linkplain #records records} or {@linkplain #maps maps} whose values go by the names of
+ * attributes. Stamps, versions, converters and the checks of the model hold as in a unit of work. Parts, pairs and
+ * collections lie in other tables: rows with parts or pairs are refused, pairs have {@linkplain #pairs a way of their
+ * own}, and the elements of other collections are rows of their own.
  *
  * <p>A call is stored as a whole or not at all, but for rows that {@link #rejectTo} takes. Begun from a store, it has a
- * transaction of its own; begun from a unit of work, it is a part of the unit's, what is pending for its tables is flushed before,
- * and tracked objects of its table are brought up to date.
+ * transaction of its own; begun from a unit of work, it is a part of the unit's, what is pending for its tables is
+ * flushed before, and tracked objects of its table are brought up to date.
  *
  * @param <E> the entity
  * @param <R> what rows are given as
@@ -87,7 +87,9 @@ public final class Bulk<E, R> {
 
     // ---- options
 
-    /** Rows are records, whose components have the names of attributes; see {@link #maps} for what else they may name. */
+    /**
+     * Rows are records, whose components have the names of attributes; see {@link #maps} for what else they may name.
+     */
     public <T extends Record> Bulk<E, T> records(Class<T> record) {
         Objects.requireNonNull(record, "record");
         return new Bulk<>(place, type, first -> RowReading.ofRecords(entity(), record), options);
@@ -95,17 +97,18 @@ public final class Bulk<E, R> {
 
     /**
      * Rows are maps by the names of attributes, all with the same keys. A column of an inlined value is named
-     * {@code dimensions.length}; a link is given as an entity or its key by its own name, {@code vessel} or {@code vesselId}, or by what is
-     * unique in its target, {@code vessel.imo} or {@code vesselImo}. The names of columns will do as well.
+     * {@code dimensions.length}; a link is given as an entity or its key by its own name, {@code vessel} or {@code
+     * vesselId}, or by what is unique in its target, {@code vessel.imo} or {@code vesselImo}. The names of columns will
+     * do as well.
      */
     public Bulk<E, Map<String, ?>> maps() {
         return new Bulk<>(place, type, first -> RowReading.ofMaps(entity(), first), options);
     }
 
     /**
-     * Rows are maps of texts by the names of attributes, as {@link #maps} has them: lines of a file. A text becomes what its
-     * column keeps: {@code 42}, {@code 12.5}, {@code true}, {@code 2026-04-01T06:30}, the name of an enum's constant, a code where one
-     * is stored. An empty text is no value.
+     * Rows are maps of texts by the names of attributes, as {@link #maps} has them: lines of a file. A text becomes
+     * what its column keeps: {@code 42}, {@code 12.5}, {@code true}, {@code 2026-04-01T06:30}, the name of an enum's
+     * constant, a code where one is stored. An empty text is no value.
      */
     public Bulk<E, Map<String, @Nullable String>> texts() {
         return new Bulk<>(place, type, first -> RowReading.ofTexts(entity(), first), options);
@@ -123,7 +126,10 @@ public final class Bulk<E, R> {
         return with(new Options(rows, options.withKeys, options.bypassesListeners, options.progress, options.rejects));
     }
 
-    /** The result has the keys of all rows in their order, and rows that are entities are given theirs; so all are held until the end. */
+    /**
+     * The result has the keys of all rows in their order, and rows that are entities are given theirs; so all are held
+     * until the end.
+     */
     public Bulk<E, R> withKeys() {
         return with(new Options(options.portion, true, options.bypassesListeners, options.progress, options.rejects));
     }
@@ -139,8 +145,8 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * Rows that cannot be stored are handed over with the reason, and the others are stored all the same. What else goes wrong, a
-     * lost connection or rows that throw, still ends the call.
+     * Rows that cannot be stored are handed over with the reason, and the others are stored all the same. What else
+     * goes wrong, a lost connection or rows that throw, still ends the call.
      */
     public Bulk<E, R> rejectTo(Consumer<? super Rejection> rejects) {
         return with(new Options(
@@ -151,7 +157,10 @@ public final class Bulk<E, R> {
                 Objects.requireNonNull(rejects, "rejects")));
     }
 
-    /** Listeners of the entity hear nothing of rows in bulk; without this, a call that they would have to hear of is refused. */
+    /**
+     * Listeners of the entity hear nothing of rows in bulk; without this, a call that they would have to hear of is
+     * refused.
+     */
     public Bulk<E, R> bypassListeners() {
         return with(new Options(options.portion, options.withKeys, true, options.progress, options.rejects));
     }
@@ -179,7 +188,10 @@ public final class Bulk<E, R> {
         }
     }
 
-    /** Inserts rows unless another row has their unique values, by whatever constraint; of rows with the same, the first counts. */
+    /**
+     * Inserts rows unless another row has their unique values, by whatever constraint; of rows with the same, the first
+     * counts.
+     */
     public BulkResult insertMissing(Iterable<? extends R> rows) {
         return insertMissing(rows, null);
     }
@@ -192,7 +204,8 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * Inserts rows unless another row has the same values of some unique attributes; that it has those of others remains an error.
+     * Inserts rows unless another row has the same values of some unique attributes; that it has those of others
+     * remains an error.
      *
      * @throws BathraException when no unique constraint is on exactly these attributes
      */
@@ -217,7 +230,10 @@ public final class Bulk<E, R> {
         return upsert(rows, on, Overwrite.<E>overwriteAll());
     }
 
-    /** Inserts the rows of a stream, which is closed, or writes all that they give over the rows that have their unique values. */
+    /**
+     * Inserts the rows of a stream, which is closed, or writes all that they give over the rows that have their unique
+     * values.
+     */
     public BulkResult upsert(Stream<? extends R> rows, On<? super E> on) {
         try (rows) {
             return upsert(once(rows), on);
@@ -225,9 +241,9 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * Inserts rows, or writes some of their attributes over the rows that have their unique values; where none of these differs,
-     * the row is left as it is. Of rows with the same unique values, the last counts; the others of the same portion are
-     * counted as skipped.
+     * Inserts rows, or writes some of their attributes over the rows that have their unique values; where none of these
+     * differs, the row is left as it is. Of rows with the same unique values, the last counts; the others of the same
+     * portion are counted as skipped.
      *
      * @throws BathraException when no unique constraint is on exactly the attributes of {@code on}
      */
@@ -251,8 +267,8 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * The pairs of a many-to-many association, for any number of owners. Keeps the portion, the progress and who takes rejected
-     * rows; their numbers are those of the pairs.
+     * The pairs of a many-to-many association, for any number of owners. Keeps the portion, the progress and who takes
+     * rejected rows; their numbers are those of the pairs.
      *
      * @throws BathraException when the attribute is no pivot
      */

@@ -21,7 +21,8 @@ import org.jspecify.annotations.Nullable;
  * @param removed how many pairs were taken away
  * @param keys the key of each row in the order of the rows, null for those that were rejected; empty unless asked for
  * @param time how long it took
- * @param paths the ways in which rows were given to the database: {@code copy}, {@code arrays}, {@code multi-row}, {@code batch}
+ * @param paths the ways in which rows were given to the database: {@code copy}, {@code arrays}, {@code multi-row},
+ * {@code batch}
  */
 public record BulkResult(
         long rows,

@@ -42,7 +42,9 @@ final class BulkRun<E, R> {
     /** The keys of the rows in their order, where they are wanted. */
     private final List<@Nullable Object> rowKeys = new ArrayList<>();
 
-    /** The entities that are to be given their keys, beside those, when all is done: if the call fails, they get none. */
+    /**
+     * The entities that are to be given their keys, beside those, when all is done: if the call fails, they get none.
+     */
     private final List<@Nullable Object> waiting = new ArrayList<>();
 
     BulkRun(BulkJob<E> job) {
@@ -67,7 +69,10 @@ final class BulkRun<E, R> {
         }));
     }
 
-    /** Whether nothing has to be looked up for rows and nobody takes those that are bad, so that they can be sent one by one. */
+    /**
+     * Whether nothing has to be looked up for rows and nobody takes those that are bad, so that they can be sent one by
+     * one.
+     */
     private boolean comeAsTheyAre(List<StoredAttribute> given, List<StoredAttribute> written) {
         return job.place().isAlone()
                 && !rejects.areTaken()
@@ -107,8 +112,8 @@ final class BulkRun<E, R> {
     }
 
     /**
-     * Sends rows as they come, so that the database works on them while the next ones are made. Nothing has to be looked up for
-     * them, and no keys are drawn.
+     * Sends rows as they come, so that the database works on them while the next ones are made. Nothing has to be
+     * looked up for them, and no keys are drawn.
      */
     private final class Streaming implements PortionLoop.Taker<R> {
         private final RowReading<R> reading;

@@ -34,9 +34,9 @@ record Cell(
         @Nullable StoredColumn inside,
         @Nullable StoredAttribute natural) {
     /**
-     * The cell of a name: an attribute ({@code name}), a column of an inlined value ({@code dimensions.length}), or a link by its
-     * target or the target's key ({@code vessel}, {@code vesselId}, {@code vessel.id}) or by what is unique there
-     * ({@code vessel.imo}, {@code vesselImo}); or the name of a column.
+     * The cell of a name: an attribute ({@code name}), a column of an inlined value ({@code dimensions.length}), or a
+     * link by its target or the target's key ({@code vessel}, {@code vesselId}, {@code vessel.id}) or by what is unique
+     * there ({@code vessel.imo}, {@code vesselImo}); or the name of a column.
      *
      * @throws BathraException when the name leads nowhere
      */

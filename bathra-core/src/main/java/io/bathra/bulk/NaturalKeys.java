@@ -17,7 +17,10 @@ import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** Looks up the keys of rows that are told by what is unique in them; those of a portion in one statement for each attribute. */
+/**
+ * Looks up the keys of rows that are told by what is unique in them; those of a portion in one statement for each
+ * attribute.
+ */
 final class NaturalKeys {
     /** So many keys are remembered from one portion to the next. */
     private static final int REMEMBERED = 50_000;

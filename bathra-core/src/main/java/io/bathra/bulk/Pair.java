@@ -1,7 +1,8 @@
 package io.bathra.bulk;
 
 /**
- * Two rows that a pivot pairs. Each is told by an entity, by its key, or by what {@link Pairs#owners} and {@link Pairs#others} say.
+ * Two rows that a pivot pairs. Each is told by an entity, by its key, or by what {@link Pairs#owners} and {@link
+ * Pairs#others} say.
  *
  * @param owner the row whose {@code Links} are meant
  * @param other the row that is, or is to be, among them

@@ -18,7 +18,8 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Pairs of a many-to-many association in any number, for many owners in one call; neither side is read as objects. Immutable.
+ * Pairs of a many-to-many association in any number, for many owners in one call; neither side is read as objects.
+ * Immutable.
  *
  * <pre>{@code
  * store.bulk(PortCall.class).pairs(PortCall::pilots)
@@ -109,7 +110,9 @@ public final class Pairs<E, F> {
         }
     }
 
-    /** Gives each of these owners exactly these others, in their order where it is kept; only the difference is written. */
+    /**
+     * Gives each of these owners exactly these others, in their order where it is kept; only the difference is written.
+     */
     public BulkResult replace(Map<?, ? extends Collection<?>> othersByOwner) {
         Objects.requireNonNull(othersByOwner, "othersByOwner");
         List<Map.Entry<?, ? extends Collection<?>>> entries = new ArrayList<>(othersByOwner.entrySet());

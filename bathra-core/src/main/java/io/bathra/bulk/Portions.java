@@ -18,8 +18,8 @@ import java.util.function.BiConsumer;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Writes portions of rows. Where rejected rows are taken, a portion that the database refuses is divided until the rows that it
- * refuses are alone; the others are written in as large portions as before.
+ * Writes portions of rows. Where rejected rows are taken, a portion that the database refuses is divided until the rows
+ * that it refuses are alone; the others are written in as large portions as before.
  */
 final class Portions {
     /** Into so many pieces a portion is divided; two would mean more tries, and more rows written twice. */

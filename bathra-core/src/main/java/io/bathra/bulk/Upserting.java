@@ -24,8 +24,9 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Inserts rows, or writes them over those that have their unique values; of several with the same in one portion, the last. By
- * one statement where the database has one that tells what it did, else the rows that are there are read and compared.
+ * Inserts rows, or writes them over those that have their unique values; of several with the same in one portion, the
+ * last. By one statement where the database has one that tells what it did, else the rows that are there are read and
+ * compared.
  */
 final class Upserting extends Way {
     private final UniqueKey key;
@@ -58,8 +59,8 @@ final class Upserting extends Way {
     }
 
     /**
-     * By the key that was drawn where the database tells keys alone. A key that is given cannot tell whether the row was inserted, and a
-     * deferrable constraint decides too late.
+     * By the key that was drawn where the database tells keys alone. A key that is given cannot tell whether the row
+     * was inserted, and a deferrable constraint decides too late.
      */
     private Upsert.@Nullable Form form() {
         if (key.isDeferrable() || key.primary() && entity.keySource().isDrawn() || overwritten.isEmpty()) {

@@ -56,13 +56,17 @@ abstract class Way {
         return null;
     }
 
-    /** The form in which rows are sent as they come, without portions; null where they are written portion by portion. */
+    /**
+     * The form in which rows are sent as they come, without portions; null where they are written portion by portion.
+     */
     @Nullable
     WriteForm streaming() {
         return null;
     }
 
-    /** The unique key by which the keys of rows that were there before are looked up; null where there are none such. */
+    /**
+     * The unique key by which the keys of rows that were there before are looked up; null where there are none such.
+     */
     @Nullable
     UniqueKey lookedUpBy() {
         return identity();

@@ -2,7 +2,9 @@ package io.bathra.error;
 
 import org.jspecify.annotations.Nullable;
 
-/** A statement that the database gave up since somebody else was in its way. The same work may well succeed next time. */
+/**
+ * A statement that the database gave up since somebody else was in its way. The same work may well succeed next time.
+ */
 public abstract sealed class ContentionException extends StatementException
         permits Deadlock, LockTimeout, SerializationFailure {
     private final boolean transactionGone;

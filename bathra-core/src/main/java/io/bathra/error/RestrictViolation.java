@@ -4,8 +4,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The removal of rows that others, which stay, lead to by a link without a delete rule. Thrown before any SQL when those
- * are known, else when the database refuses; either way the problems name them.
+ * The removal of rows that others, which stay, lead to by a link without a delete rule. Thrown before any SQL when
+ * those are known, else when the database refuses; either way the problems name them.
  */
 public final class RestrictViolation extends InvalidChangesException {
     /**

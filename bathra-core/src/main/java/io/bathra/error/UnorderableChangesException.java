@@ -19,7 +19,10 @@ public final class UnorderableChangesException extends BathraException {
         this.cycle = List.of();
     }
 
-    /** The rows of the ring, each waiting for the next; the first one is repeated at the end. Empty where one row alone is in the way. */
+    /**
+     * The rows of the ring, each waiting for the next; the first one is repeated at the end. Empty where one row alone
+     * is in the way.
+     */
     public List<String> cycle() {
         return cycle;
     }

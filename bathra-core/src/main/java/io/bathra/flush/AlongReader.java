@@ -48,7 +48,9 @@ final class AlongReader {
         this.reader = reader;
     }
 
-    /** Follows the delete rules from everything that is removed and was not followed yet, until there is nothing more. */
+    /**
+     * Follows the delete rules from everything that is removed and was not followed yet, until there is nothing more.
+     */
     void follow() {
         readHeard();
         while (true) {

@@ -28,8 +28,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Keys that an insert answers with. Its rows are recognized by what else is unique in them, since no database promises in which
- * order they come back.
+ * Keys that an insert answers with. Its rows are recognized by what else is unique in them, since no database promises
+ * in which order they come back.
  */
 final class AnsweredKeys {
     private final Step step;

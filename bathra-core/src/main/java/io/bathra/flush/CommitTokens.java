@@ -19,9 +19,9 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /**
- * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a table;
- * whoever wants to know puts the same token there himself. While the transaction is undecided he has to wait for it, then
- * either his token is a duplicate, and the work was done, or it is not, and the work can never be.
+ * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a
+ * table; whoever wants to know puts the same token there himself. While the transaction is undecided he has to wait for
+ * it, then either his token is a duplicate, and the work was done, or it is not, and the work can never be.
  */
 public final class CommitTokens {
     private static final String CAUSE = "commit token";

@@ -12,8 +12,8 @@ import java.time.Clock;
 import javax.sql.DataSource;
 
 /**
- * What everything takes from its store. Made once by the store; the parts that change (blocks of keys, remembered statements, tokens
- * to be swept) are safe to share between threads.
+ * What everything takes from its store. Made once by the store; the parts that change (blocks of keys, remembered
+ * statements, tokens to be swept) are safe to share between threads.
  */
 public record Environment(
         Mapping model,

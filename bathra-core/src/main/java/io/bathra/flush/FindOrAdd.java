@@ -30,8 +30,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Finds entities by what is unique in them, and adds what is missing. When somebody else was faster, theirs are found, by a
- * locking read: under a snapshot of its own a transaction does not see them otherwise.
+ * Finds entities by what is unique in them, and adds what is missing. When somebody else was faster, theirs are found,
+ * by a locking read: under a snapshot of its own a transaction does not see them otherwise.
  */
 public final class FindOrAdd {
     private static final BulkDoor BULK = BulkDoor.open(On.class);
@@ -79,7 +79,9 @@ public final class FindOrAdd {
         }
     }
 
-    /** For each candidate the entity that is there with its unique values, or the candidate itself, which is flushed. */
+    /**
+     * For each candidate the entity that is there with its unique values, or the candidate itself, which is flushed.
+     */
     public <E> List<E> all(Class<E> type, On<? super E> on, Collection<? extends E> candidates) {
         ModelEntity<E> entity = unit.model().entity(type);
         return all(entity, BULK.keyOf(on, entity), candidates);

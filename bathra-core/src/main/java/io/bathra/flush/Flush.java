@@ -77,7 +77,10 @@ final class Flush {
     enum Keys {
         /** They are drawn before the first insert, so that other rows of the flush can refer to them. */
         DRAWN_BEFORE,
-        /** An insert whose rows no other refers to answers with their keys: one statement less, but rows go in by the slower way. */
+        /**
+         * An insert whose rows no other refers to answers with their keys: one statement less, but rows go in by the
+         * slower way.
+         */
         FROM_INSERTS
     }
 
@@ -189,7 +192,9 @@ final class Flush {
                 && (update.temporary() || change.entry().state() == State.NEW);
     }
 
-    /** Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled. */
+    /**
+     * Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled.
+     */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
         ModelEntity<?> entity = step.entity();
         List<StoredAttribute> made = entity.databaseMade().stream()
@@ -293,7 +298,9 @@ final class Flush {
         return row;
     }
 
-    /** The key of a row: known already, drawn for this flush, or made of what the program assigned and of other keys. */
+    /**
+     * The key of a row: known already, drawn for this flush, or made of what the program assigned and of other keys.
+     */
     private Object keyOf(Entry<?> entry) {
         if (entry.key() != null) {
             return entry.key();

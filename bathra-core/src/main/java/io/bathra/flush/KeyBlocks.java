@@ -9,8 +9,8 @@ import java.util.Map;
 import java.util.function.IntFunction;
 
 /**
- * Keys of sequences that stand for blocks: what one flush leaves of a block serves the next one. Shared by the threads of
- * a store.
+ * Keys of sequences that stand for blocks: what one flush leaves of a block serves the next one. Shared by the threads
+ * of a store.
  */
 final class KeyBlocks {
     private final Map<String, Deque<Long>> left = new HashMap<>();

@@ -35,8 +35,8 @@ final class Leftovers {
     }
 
     /**
-     * What has become of objects that may have gone along with removed rows, or lost a link, by way of rows that are not
-     * tracked.
+     * What has become of objects that may have gone along with removed rows, or lost a link, by way of rows that are
+     * not tracked.
      *
      * @param removed the entities whose rows were removed
      * @param known the objects that are known to go along

@@ -4,7 +4,9 @@ import io.bathra.error.UnitStateException;
 import io.bathra.track.Journal;
 import org.jspecify.annotations.Nullable;
 
-/** The places in a transaction to which it can go back, the latest first, and where the innermost piece of work began. */
+/**
+ * The places in a transaction to which it can go back, the latest first, and where the innermost piece of work began.
+ */
 public final class Places {
     /** The latest; null for none. */
     private @Nullable Place last;

@@ -3,6 +3,7 @@ package io.bathra.flush;
 import io.bathra.error.BathraException;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.Trial;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.read.EntityReader;
@@ -13,57 +14,72 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * Looks what is there, when a transaction has gone back, of rows that were read as it had made them: only the database knows. By one
- * statement for each table; objects whose rows are not there are not tracked any more.
+ * Looks what is there, when a transaction has gone back, of rows that were read as it had made them: only the database
+ * knows. By one statement for each table; objects whose rows are not there are not tracked any more.
  */
 final class Recollection {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra");
-
     private static final String CAUSE = "rollback: what is there now";
 
     private final Transaction transaction;
     private final EntityReader reader;
+    private final UnitGuard guard;
 
-    Recollection(Transaction transaction, EntityReader reader) {
+    /** Reads in the unit's transaction, and takes note when that fails. */
+    private final Consumer<Runnable> reading;
+
+    Recollection(Transaction transaction, EntityReader reader, UnitGuard guard, Consumer<Runnable> reading) {
         this.transaction = transaction;
         this.reader = reader;
+        this.guard = guard;
+        this.reading = reading;
     }
 
     /**
-     * Reads what is in doubt. Where that fails, nothing of it is tracked.
+     * Takes memory back, and reads what is in doubt. No failure hides an earlier one.
      *
      * @param failure what happened before, with which a failure here is told; null for nothing
-     * @return whether there was anything
      */
-    boolean of(WayBack way, @Nullable Throwable failure) {
-        Map<ModelEntity<?>, List<Entry<?>>> doubtful = way.doubtful();
-        if (doubtful.isEmpty()) {
-            return false;
-        }
-        boolean within = transaction.hasWork();
-        int savepoint = within ? transaction.savepoint("rollback") : 0;
+    void after(Supplier<WayBack> back, @Nullable Throwable failure) {
         try {
-            read(doubtful, way);
+            WayBack way = back.get();
+            if (!guard.isBroken() && !guard.isClosed()) {
+                look(way.doubtful(), way, failure);
+            }
+        } catch (RuntimeException e) {
+            if (failure == null) {
+                throw e;
+            }
+            failure.addSuppressed(e);
+        }
+    }
+
+    /** What cannot be looked at is not tracked any more. Leaves no transaction open that was not. */
+    private void look(Map<ModelEntity<?>, List<Entry<?>>> doubtful, WayBack way, @Nullable Throwable failure) {
+        if (doubtful.isEmpty()) {
+            return;
+        }
+        try {
+            reading.accept(() -> {
+                Trial.of(transaction, "rollback", () -> read(doubtful, way));
+                if (!transaction.hasWork()) {
+                    transaction.rollback(); // which only looked
+                }
+            });
         } catch (BathraException e) {
-            LOG.warn("what is there after a rollback could not be read, so what was read before it is not tracked", e);
-            if (failure != null) {
+            if (failure == null) {
+                LOG.warn("what was read before a rollback could not be read again, so it is not tracked any more", e);
+            } else {
                 failure.addSuppressed(e);
             }
-            if (within) {
-                transaction.rollbackToSavepoint("rollback", savepoint);
-            }
         }
-        if (within) {
-            transaction.releaseSavepoint("rollback", savepoint);
-        } else {
-            transaction.rollback(); // which only looked
-        }
-        return true;
     }
 
     private void read(Map<ModelEntity<?>, List<Entry<?>>> doubtful, WayBack way) {

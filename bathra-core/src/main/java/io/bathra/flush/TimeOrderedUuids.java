@@ -6,8 +6,8 @@ import java.util.UUID;
 import java.util.concurrent.atomic.AtomicLong;
 
 /**
- * UUIDs of version 7: 48 bits of milliseconds, 12 bits that count within one, 62 random bits. Those that one store makes
- * ascend strictly, also when the clock stands still or goes back.
+ * UUIDs of version 7: 48 bits of milliseconds, 12 bits that count within one, 62 random bits. Those that one store
+ * makes ascend strictly, also when the clock stands still or goes back.
  *
  * <p>K. Davis, B. Peabody, P. Leach, "Universally Unique IDentifiers (UUIDs)", RFC 9562, 2024, sections 5.7 and 6.2.
  */

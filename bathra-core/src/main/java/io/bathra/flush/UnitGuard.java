@@ -8,7 +8,9 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
-/** Refuses calls to a unit of work that is closed, broken or busy in another thread, and warns of one that has grown. */
+/**
+ * Refuses calls to a unit of work that is closed, broken or busy in another thread, and warns of one that has grown.
+ */
 final class UnitGuard {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra");
 

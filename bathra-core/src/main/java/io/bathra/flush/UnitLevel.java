@@ -57,8 +57,8 @@ public record UnitLevel(Unit unit) implements SqlLevel {
     }
 
     /**
-     * What a statement may have written to: the tables that it names, and those that the database's delete rules lead to
-     * from there. Where it names none, a procedure call say, nobody knows, so it may be all.
+     * What a statement may have written to: the tables that it names, and those that the database's delete rules lead
+     * to from there. Where it names none, a procedure call say, nobody knows, so it may be all.
      */
     private Set<ModelEntity<?>> touched(PlainText text) {
         Set<ModelEntity<?>> touched = new LinkedHashSet<>();

@@ -16,13 +16,14 @@ import io.bathra.track.Changes;
 import io.bathra.track.Collector;
 import io.bathra.track.Journal;
 import io.bathra.track.Tracker;
-import io.bathra.track.WayBack;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
-/** The transaction of a unit of work: what was flushed in it, how it ends, and whether the unit can go on when it fails. */
+/**
+ * The transaction of a unit of work: what was flushed in it, how it ends, and whether the unit can go on when it fails.
+ */
 public final class UnitTransaction {
     private final Environment environment;
     private final Transaction transaction;
@@ -60,7 +61,14 @@ public final class UnitTransaction {
         this.guard = guard;
         this.reader = reader;
         this.journal = tracker.journal();
-        this.recollection = new Recollection(transaction, reader);
+        this.recollection = new Recollection(
+                transaction,
+                reader,
+                guard,
+                look -> reading(() -> {
+                    look.run();
+                    return true;
+                }));
     }
 
     /** Tells somebody of flushes, commits and rollbacks from now on. */
@@ -116,7 +124,7 @@ public final class UnitTransaction {
                     tracker, changes, transaction.database().dialect().abilities(), true);
         } catch (RuntimeException e) {
             if (!guard.isBroken()) {
-                recall(tracker.backTo(mark), e);
+                recollection.after(() -> tracker.backTo(mark), e);
                 forgetJournal(first);
             }
             throw e;
@@ -172,7 +180,7 @@ public final class UnitTransaction {
      */
     private <T extends @Nullable Object> T takingBack(
             Journal.Mark mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
-        int savepoint = savepoint();
+        int savepoint = reading(this::savepoint);
         try {
             T written = guard.alone(write);
             if (savepoint > 0) {
@@ -210,7 +218,7 @@ public final class UnitTransaction {
             change.run();
         } catch (RuntimeException e) {
             if (!guard.isBroken()) {
-                recall(tracker.backTo(mark), e);
+                recollection.after(() -> tracker.backTo(mark), e);
             }
             throw e;
         }
@@ -247,14 +255,7 @@ public final class UnitTransaction {
         report = place.written();
         audience.forgetAfter(place.told());
         unrecovered = null;
-        recall(tracker.backToPlace(place.mark()), null);
-    }
-
-    /** Looks what is there of objects that only the database knows; a failure is told with the one before. */
-    private void recall(WayBack way, @Nullable Throwable failure) {
-        if (!guard.isBroken() && !guard.isClosed()) {
-            guard.alone(() -> recollection.of(way, failure));
-        }
+        recollection.after(() -> tracker.backToPlace(place.mark()), null);
     }
 
     /** Does a piece of work that is taken back alone when it fails. */
@@ -314,7 +315,7 @@ public final class UnitTransaction {
             breakDown(e);
             return;
         }
-        recall(savepoint > 0 ? tracker.backTo(mark) : tracker.rolledBack(), cause);
+        recollection.after(() -> savepoint > 0 ? tracker.backTo(mark) : tracker.rolledBack(), cause);
     }
 
     Written commit() {
@@ -353,7 +354,9 @@ public final class UnitTransaction {
         rollBack();
     }
 
-    /** The database first, memory second, listeners last; nothing of it is left out because something else has failed. */
+    /**
+     * The database first, memory second, listeners last; nothing of it is left out because something else has failed.
+     */
     private void rollBack() {
         unrecovered = null;
         try {
@@ -386,7 +389,7 @@ public final class UnitTransaction {
         report = Written.NOTHING;
         places.clear();
         audience.forgetAfter(0);
-        recall(tracker.rolledBack(), null);
+        recollection.after(tracker::rolledBack, null);
         if (anything) {
             audience.rolledBack();
         }

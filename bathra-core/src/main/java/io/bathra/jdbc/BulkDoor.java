@@ -7,8 +7,8 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What the library may do with bulk work, and users may not: begin it somewhere, and look into what they hold of it. Left here by
- * the package of bulk work, once.
+ * What the library may do with bulk work, and users may not: begin it somewhere, and look into what they hold of it.
+ * Left here by the package of bulk work, once.
  */
 public abstract class BulkDoor {
     private static volatile @Nullable BulkDoor door;

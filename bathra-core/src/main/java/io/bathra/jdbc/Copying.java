@@ -10,7 +10,10 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
-/** Rows that follow a statement, one after the other; until they have ended, nothing else can be done in the transaction. */
+/**
+ * Rows that follow a statement, one after the other; until they have ended, nothing else can be done in the
+ * transaction.
+ */
 public final class Copying implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 

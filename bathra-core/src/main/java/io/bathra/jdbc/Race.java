@@ -4,7 +4,10 @@ import io.bathra.error.BathraException;
 import io.bathra.error.UniqueViolation;
 import org.jspecify.annotations.Nullable;
 
-/** Work that looks at what is there and inserts what is not: somebody else may be faster, so that it has to be done again. */
+/**
+ * Work that looks at what is there and inserts what is not: somebody else may be faster, so that it has to be done
+ * again.
+ */
 public final class Race {
     private Race() {}
 

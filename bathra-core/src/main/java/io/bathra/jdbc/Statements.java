@@ -1,7 +1,5 @@
 package io.bathra.jdbc;
 
-import io.bathra.error.BathraException;
-import io.bathra.error.StatementException;
 import io.bathra.jdbc.Transaction.RowHandler;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.TraceLine.Kind;
@@ -40,35 +38,13 @@ final class Statements {
         long apply(PreparedStatement statement) throws SQLException;
     }
 
-    /** Runs a query and hands over each row. Where rows are held already, one that fails to hold others costs nothing else. */
+    /** Runs a query and hands over each row. One that fails to hold rows costs no others that are held. */
     void query(CharSequence cause, SqlText text, RowHandler handler) {
-        if (text.holding() && transaction.hasWork()) {
-            int place = transaction.savepoint("hold");
-            try {
-                read(cause, text, handler);
-            } catch (RuntimeException e) {
-                giveUp(place, e);
-                throw e;
-            }
-            transaction.releaseSavepoint("hold", place);
+        if (text.holding()) {
+            Trial.of(transaction, "hold", () -> read(cause, text, handler));
+            transaction.markHolding();
         } else {
             read(cause, text, handler);
-        }
-        if (text.holding()) {
-            transaction.markHolding();
-        }
-    }
-
-    private void giveUp(int place, RuntimeException failure) {
-        if (failure instanceof StatementException statement && statement.isTransactionGone()) {
-            return;
-        }
-        try {
-            transaction.rollbackToSavepoint("hold", place);
-            transaction.releaseSavepoint("hold", place);
-            transaction.recovered(failure);
-        } catch (BathraException e) {
-            failure.addSuppressed(e);
         }
     }
 

@@ -72,7 +72,10 @@ public final class Transaction implements AutoCloseable {
         this.trace = trace;
     }
 
-    /** The same within somebody else's transaction, which it neither ends nor closes: it begins and ends with a savepoint. */
+    /**
+     * The same within somebody else's transaction, which it neither ends nor closes: it begins and ends with a
+     * savepoint.
+     */
     public Transaction within(Connection somebodys) {
         return new Transaction(source, database, constraints, trace, Settings.PLAIN, somebodys);
     }
@@ -98,8 +101,8 @@ public final class Transaction implements AutoCloseable {
     }
 
     /**
-     * Whether going back to the beginning would lose anything: what was written, rows that are held, what was read under a
-     * level of isolation that was asked for, or what belongs to somebody else.
+     * Whether going back to the beginning would lose anything: what was written, rows that are held, what was read
+     * under a level of isolation that was asked for, or what belongs to somebody else.
      */
     public boolean hasWork() {
         return written || holding || joined != null || savepoints > 0;
@@ -109,13 +112,13 @@ public final class Transaction implements AutoCloseable {
         holding = true;
     }
 
+    void recovered(RuntimeException failure) {
+        recovered = failure;
+    }
+
     /** Whether a failure has cost nothing but its own statement, although there is work. */
     public boolean hasRecovered(RuntimeException failure) {
         return recovered == failure;
-    }
-
-    void recovered(RuntimeException failure) {
-        recovered = failure;
     }
 
     // ---- statements
@@ -263,11 +266,6 @@ public final class Transaction implements AutoCloseable {
         String name = name(savepoints + 1); // not every database lets two have the same name
         control(Kind.SAVEPOINT, cause, "savepoint", connection -> database.savepoint(connection, name));
         return ++savepoints;
-    }
-
-    /** How many savepoints there are to go back to. */
-    public int savepoints() {
-        return savepoints;
     }
 
     /** Goes back to a savepoint, which stays; those after it are gone. */

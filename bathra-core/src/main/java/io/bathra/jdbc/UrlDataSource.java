@@ -12,8 +12,8 @@ import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A new connection for each request: enough for a tool or a test. It holds one connection as an anchor where the database
- * would vanish without.
+ * A new connection for each request: enough for a tool or a test. It holds one connection as an anchor where the
+ * database would vanish without.
  */
 public final class UrlDataSource implements DataSource, AutoCloseable {
     private final String url;

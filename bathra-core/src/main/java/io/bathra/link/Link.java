@@ -19,8 +19,8 @@ import org.jspecify.annotations.Nullable;
  * private final Link<Vessel> vessel = Link.empty();
  * }</pre>
  *
- * <p>A link that came with its owner from the database holds only the foreign key until it is visited. Then it is read, in
- * one statement for all entities that the same query brought in.
+ * <p>A link that came with its owner from the database holds only the foreign key until it is visited. Then it is read,
+ * in one statement for all entities that the same query brought in.
  *
  * <p>From the moment its owner is added to a unit of work, or was read by one, the other side is kept consistent:
  * {@code movement.call().set(call)} shows in {@code call.movements()}. Before that a link is a plain reference.
@@ -92,7 +92,8 @@ public final class Link<T> implements Relation<T>, Serializable {
     /**
      * The foreign key, without reading the target.
      *
-     * @return null when the link is empty, when the target has no key yet, while the owner is unknown to a unit of work, and
+     * @return null when the link is empty, when the target has no key yet, while the owner is unknown to a unit of
+     * work, and
      *     while the link is unread where the other end holds the foreign key
      */
     public @Nullable Object key() {
@@ -118,8 +119,8 @@ public final class Link<T> implements Relation<T>, Serializable {
     }
 
     /**
-     * Points the link to the row with this key, which is not read before the link is visited. A row that is not there is an
-     * error of the flush.
+     * Points the link to the row with this key, which is not read before the link is visited. A row that is not there
+     * is an error of the flush.
      *
      * @param key a key of several attributes is the list of their values
      * @throws UnsupportedOperationException when the other end holds the foreign key

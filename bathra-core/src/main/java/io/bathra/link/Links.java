@@ -31,8 +31,9 @@ import org.jspecify.annotations.Nullable;
  * moment the owner is added to a unit of work, or was read by one, the other side is kept consistent: an element put in
  * here points back to the owner. Before that, the links are a plain collection.
  *
- * <p>Equality is identity. {@code toString} and the fields read nothing, so a debugger that shows either is harmless. Serialized, the links take no entity
- * along: what comes out at the other end belongs to no unit of work and cannot be read.
+ * <p>Equality is identity. {@code toString} and the fields read nothing, so a debugger that shows either is harmless.
+ * Serialized, the links take no entity along: what comes out at the other end belongs to no unit of work and cannot be
+ * read.
  */
 public final class Links<T> extends AbstractCollection<T> implements Relation<T>, Serializable {
     private static final long serialVersionUID = 1;
@@ -98,7 +99,9 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         return read ? removed : taken.add(element) | removed;
     }
 
-    /** Makes these the elements, in their order. What is there already stays, so that the difference alone is written. */
+    /**
+     * Makes these the elements, in their order. What is there already stays, so that the difference alone is written.
+     */
     public void replaceAll(Collection<? extends T> newElements) {
         List<T> wanted = List.copyOf(newElements);
         IdentityList<T> kept = new IdentityList<>();

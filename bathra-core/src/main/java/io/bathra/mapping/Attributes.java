@@ -68,7 +68,10 @@ record Attributes(
         return walked(all.stream().filter(kind::isInstance).map(kind::cast).toList());
     }
 
-    /** An immutable list that is walked for each object of each flush: the empty one of {@code List.of} makes an iterator each time. */
+    /**
+     * An immutable list that is walked for each object of each flush: the empty one of {@code List.of} makes an
+     * iterator each time.
+     */
     private static <A> List<A> walked(List<A> list) {
         return list.isEmpty() ? Collections.emptyList() : List.copyOf(list);
     }

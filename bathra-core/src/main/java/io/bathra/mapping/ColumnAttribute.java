@@ -87,7 +87,9 @@ public final class ColumnAttribute extends StoredAttribute {
         super.set(object, value == null ? null : fromStored(value));
     }
 
-    /** What was read is kept already; only an array could be changed by the user, under the eyes of whoever compares. */
+    /**
+     * What was read is kept already; only an array could be changed by the user, under the eyes of whoever compares.
+     */
     @Override
     MethodHandle loader() {
         return plain ? field().setter() : super.loader();

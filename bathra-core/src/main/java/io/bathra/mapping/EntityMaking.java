@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.function.Supplier;
 
 /**
- * What makes an entity: whoever assembles a model does it step by step, since entities refer to one another. Nobody else changes an
- * entity.
+ * What makes an entity: whoever assembles a model does it step by step, since entities refer to one another. Nobody
+ * else changes an entity.
  */
 public final class EntityMaking {
     private EntityMaking() {}

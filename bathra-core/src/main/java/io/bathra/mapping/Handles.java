@@ -6,7 +6,10 @@ import java.lang.invoke.MethodHandles.Lookup;
 import java.lang.invoke.MethodType;
 import org.jspecify.annotations.Nullable;
 
-/** Handles of methods of this package, and comparisons made of them: each takes an object and what was kept of one value. */
+/**
+ * Handles of methods of this package, and comparisons made of them: each takes an object and what was kept of one
+ * value.
+ */
 final class Handles {
     private static final Lookup HERE = MethodHandles.lookup();
     private static final MethodType COMPARISON = MethodType.methodType(boolean.class, Object.class, Object.class);

@@ -5,7 +5,9 @@ import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** The side of a one-to-one association that does not hold the foreign key: a {@link io.bathra.link.Link} in the field. */
+/**
+ * The side of a one-to-one association that does not hold the foreign key: a {@link io.bathra.link.Link} in the field.
+ */
 public final class InverseAttribute extends Attribute implements OtherSide {
     private final int slot;
     private @Nullable LinkAttribute otherEnd;

@@ -11,7 +11,9 @@ import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** A collection that lives and dies with its owner: a list, set or map in the field, a table with a row for each part. */
+/**
+ * A collection that lives and dies with its owner: a list, set or map in the field, a table with a row for each part.
+ */
 public final class PartsAttribute extends Attribute {
     /** What the parts are kept in. */
     public enum Kind {
@@ -140,7 +142,10 @@ public final class PartsAttribute extends Attribute {
         return order == null ? null : (Long) row.get(order.slot());
     }
 
-    /** Makes the collection hold exactly the parts of these rows, in their order; it stays the same, unless it takes nothing. */
+    /**
+     * Makes the collection hold exactly the parts of these rows, in their order; it stays the same, unless it takes
+     * nothing.
+     */
     public void fill(Object owner, List<HiddenRow> rows) {
         Object held = get(owner);
         if (held != null) {

@@ -5,7 +5,10 @@ import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** A many-to-many association over a pivot: a {@link io.bathra.link.Links} in the field, a table with a row for each pair. */
+/**
+ * A many-to-many association over a pivot: a {@link io.bathra.link.Links} in the field, a table with a row for each
+ * pair.
+ */
 public final class PivotAttribute extends Attribute implements ToMany {
     /** Room between the positions of an ordered pivot, so that something can be put in. */
     public static final long GAP = 1000;

@@ -39,8 +39,8 @@ public final class Declare {
     }
 
     /**
-     * A table holds the next key, for databases or shops without sequences. Several entities, and several processes, may
-     * draw from one: whoever draws holds the entity's line until the transaction ends.
+     * A table holds the next key, for databases or shops without sequences. Several entities, and several processes,
+     * may draw from one: whoever draws holds the entity's line until the transaction ends.
      *
      * @param startAt the first key
      */
@@ -72,7 +72,8 @@ public final class Declare {
     }
 
     /**
-     * The greatest length of a text. Without it there is no limit, but for texts that are unique or a key: those keep 255.
+     * The greatest length of a text. Without it there is no limit, but for texts that are unique or a key: those keep
+     * 255.
      *
      * @param units in UTF-16 units, as {@code String.length()} counts
      * @throws IllegalArgumentException when it is below 1
@@ -94,7 +95,8 @@ public final class Declare {
     }
 
     /**
-     * The database computes the value from other columns of the row. It is never written; the object has it after the flush.
+     * The database computes the value from other columns of the row. It is never written; the object has it after the
+     * flush.
      *
      * @param sql an expression in the database's own words, such as {@code length_metres * beam_metres}
      */
@@ -140,7 +142,8 @@ public final class Declare {
     // ---- inlined values and parts
 
     /**
-     * Options for one member of an inlined value or part: {@code within(Dimensions::beam, digits(5, 2), name("beam_m"))}.
+     * Options for one member of an inlined value or part: {@code within(Dimensions::beam, digits(5, 2),
+     * name("beam_m"))}.
      */
     public static <C> MemberOption within(Attr<C, ?> member, ColumnOption... options) {
         return new Options.Within(List.of(Accessor.of(member)), null, List.of(options));
@@ -158,7 +161,8 @@ public final class Declare {
     }
 
     /**
-     * What the names of an inlined value's columns begin with, where the attribute's name and an underscore does not fit.
+     * What the names of an inlined value's columns begin with, where the attribute's name and an underscore does not
+     * fit.
      */
     public static InlineOption prefix(String prefix) {
         return new Options.Prefix(prefix);
@@ -185,14 +189,16 @@ public final class Declare {
     // ---- associations
 
     /**
-     * New objects at the other end are not stored along: whoever builds them adds them. One that was not added is an error
-     * of the flush, which names the way to it.
+     * New objects at the other end are not stored along: whoever builds them adds them. One that was not added is an
+     * error of the flush, which names the way to it.
      */
     public static AssociationOption noCascade() {
         return new Options.NoCascade();
     }
 
-    /** The order in which a to-many association is read. What is put in later stands at the end until it is read anew. */
+    /**
+     * The order in which a to-many association is read. What is put in later stands at the end until it is read anew.
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <C> LinksOption<C> orderedBy(Ordering<C>... orderings) {
@@ -239,8 +245,8 @@ public final class Declare {
     }
 
     /**
-     * Who carries {@code onDelete(...)} out. With {@code UNIT} the foreign key has no rule, and the unit of work deletes or
-     * empties the rows itself, a statement for each table: for a schema that may not be changed.
+     * Who carries {@code onDelete(...)} out. With {@code UNIT} the foreign key has no rule, and the unit of work
+     * deletes or empties the rows itself, a statement for each table: for a schema that may not be changed.
      */
     public static LinkOption enforcedBy(Enforcer enforcer) {
         return new Options.EnforcedBy(Objects.requireNonNull(enforcer, "enforcer"));
@@ -252,8 +258,9 @@ public final class Declare {
     }
 
     /**
-     * The unique constraints and the foreign key of this attribute may be checked at the end of a flush, where the database
-     * can: then rings and swaps need no statement more. PostgreSQL can, SQLite for foreign keys; elsewhere it says nothing.
+     * The unique constraints and the foreign key of this attribute may be checked at the end of a flush, where the
+     * database can: then rings and swaps need no statement more. PostgreSQL can, SQLite for foreign keys; elsewhere it
+     * says nothing.
      */
     public static ConstraintOption deferrable() {
         return new Options.Deferrable();

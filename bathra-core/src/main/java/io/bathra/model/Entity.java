@@ -33,8 +33,9 @@ import org.jspecify.annotations.Nullable;
  *     .links(Vessel::calls, PortCall::vessel);
  * }</pre>
  *
- * <p>Only what convention cannot know needs to be declared. Every field that is not static or transient is persistent: a
- * field of a simple type is a column, a {@code Link} is a foreign key, names become {@code snake_case}, a field called
+ * <p>Only what convention cannot know needs to be declared. Every field that is not static or transient is persistent:
+ * a field of a simple type is a column, a {@code Link} is a foreign key, names become {@code snake_case}, a field
+ * called
  * {@code id} is the key. {@code Links} need their other end, so they are always declared.
  *
  * @param <E> the entity class
@@ -182,8 +183,8 @@ public final class Entity<E> {
     }
 
     /**
-     * A condition that the database holds every row to. It speaks of columns of this entity alone; a row for which it is
-     * unknown, for want of a value, is fine.
+     * A condition that the database holds every row to. It speaks of columns of this entity alone; a row for which it
+     * is unknown, for want of a value, is fine.
      */
     public Entity<E> check(Condition<? super E> condition) {
         return with(new CheckLine(null, QueryDoor.here().meaning(condition)));
@@ -238,8 +239,8 @@ public final class Entity<E> {
     }
 
     /**
-     * A value that is stored as columns of the entity's own row: a record, or an object of a class. Records are inlined in
-     * any case; here are the options.
+     * A value that is stored as columns of the entity's own row: a record, or an object of a class. Records are inlined
+     * in any case; here are the options.
      */
     public Entity<E> inline(Attr<? super E, ?> attribute, InlineOption... options) {
         return with(new InlineLine(Accessor.of(attribute), List.of(options)));
@@ -303,8 +304,8 @@ public final class Entity<E> {
     // ---- listeners
 
     /**
-     * Runs before a flush writes a new entity. What it changes in the entity is part of the flush; an exception stops the
-     * flush whole.
+     * Runs before a flush writes a new entity. What it changes in the entity is part of the flush; an exception stops
+     * the flush whole.
      */
     public Entity<E> beforeInsert(Consumer<? super E> listener) {
         return listen(Event.INSERT, Moment.BEFORE, (entity, changes) -> listener.accept(entity));
@@ -316,14 +317,16 @@ public final class Entity<E> {
     }
 
     /**
-     * Runs before a flush writes a changed entity, with what has changed so far. What it changes in the entity is part of
-     * the flush; an exception stops the flush whole.
+     * Runs before a flush writes a changed entity, with what has changed so far. What it changes in the entity is part
+     * of the flush; an exception stops the flush whole.
      */
     public Entity<E> beforeUpdate(BiConsumer<? super E, List<ChangedAttribute>> listener) {
         return listen(Event.UPDATE, Moment.BEFORE, listener);
     }
 
-    /** Runs when a flush has written everything, for each entity that it has changed. An exception takes the flush back. */
+    /**
+     * Runs when a flush has written everything, for each entity that it has changed. An exception takes the flush back.
+     */
     public Entity<E> afterUpdate(BiConsumer<? super E, List<ChangedAttribute>> listener) {
         return listen(Event.UPDATE, Moment.AFTER, listener);
     }
@@ -336,7 +339,9 @@ public final class Entity<E> {
         return listen(Event.REMOVE, Moment.BEFORE, (entity, changes) -> listener.accept(entity));
     }
 
-    /** Runs when a flush has written everything, for each entity that it has removed. An exception takes the flush back. */
+    /**
+     * Runs when a flush has written everything, for each entity that it has removed. An exception takes the flush back.
+     */
     public Entity<E> afterRemove(Consumer<? super E> listener) {
         return listen(Event.REMOVE, Moment.AFTER, (entity, changes) -> listener.accept(entity));
     }

@@ -14,16 +14,18 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * An entity as the model has understood it, what was declared and what convention added, for tools: what its table holds, and how
- * it belongs with others. Immutable.
+ * An entity as the model has understood it, what was declared and what convention added, for tools: what its table
+ * holds, and how it belongs with others. Immutable.
  *
  * @param type the entity's class; of no use for what stands behind parts and pivots
- * @param name the class's simple name; for parts and pivots, the attribute that they are behind: {@code Vessel.certificates}
+ * @param name the class's simple name; for parts and pivots, the attribute that they are behind: {@code
+ * Vessel.certificates}
  * @param table the table's or view's name, unquoted
  * @param kind what its rows are to the domain
  * @param key the attributes of the key, one or more
  * @param columns all columns, those of the key first; those of foreign keys among them
- * @param links associations whose foreign key lies in this table; of a pivot, first the one to the side that declares it
+ * @param links associations whose foreign key lies in this table; of a pivot, first the one to the side that declares
+ * it
  * @param toManys associations to many, whose foreign keys the other ends hold
  * @param pivots associations to many over a table of pairs
  * @param parts collections that live and die with the entity
@@ -177,7 +179,10 @@ public record EntityOutline(
         return links.stream().filter(link -> link.attribute().equals(attribute)).findFirst();
     }
 
-    /** The attributes each of which tells a row by itself: those that are unique alone, then the key when it is one attribute. */
+    /**
+     * The attributes each of which tells a row by itself: those that are unique alone, then the key when it is one
+     * attribute.
+     */
     public List<String> tellingAlone() {
         List<String> telling = new ArrayList<>();
         unique.stream().filter(one -> one.size() == 1).forEach(one -> telling.add(0, one.get(0)));

@@ -78,8 +78,8 @@ public final class Model {
     }
 
     /**
-     * The same model with its tables in a named schema of the database, instead of the one that a connection is in. All SQL
-     * names it. MariaDB's schemas are its databases, those of SQLite the files that are attached to a connection.
+     * The same model with its tables in a named schema of the database, instead of the one that a connection is in. All
+     * SQL names it. MariaDB's schemas are its databases, those of SQLite the files that are attached to a connection.
      */
     public Model inSchema(String schema) {
         if (schema.isBlank()) {
@@ -94,9 +94,9 @@ public final class Model {
     }
 
     /**
-     * The same model with a table for commit tokens. A unit of work that may be done again, and writes, puts a token into it in
-     * its own transaction, so that when the reply to COMMIT is lost it can be found out whether the work was done; then it is
-     * done exactly once. Used tokens are deleted in portions, by later units.
+     * The same model with a table for commit tokens. A unit of work that may be done again, and writes, puts a token
+     * into it in its own transaction, so that when the reply to COMMIT is lost it can be found out whether the work was
+     * done; then it is done exactly once. Used tokens are deleted in portions, by later units.
      *
      * @param table the table's name; {@code schema().createMissing()} makes it
      */

@@ -15,7 +15,8 @@ import java.util.TreeSet;
 /**
  * What the unit of work does to the rows of one table, seen or not, since those that they lead to are removed.
  *
- * @param chains the ways from removed rows to them; all end at the same entity, and with the same link where that is emptied
+ * @param chains the ways from removed rows to them; all end at the same entity, and with the same link where that is
+ * emptied
  * @param removed the keys of the removed rows
  * @param read whether they are read and removed one by one, not by one statement
  */
@@ -32,7 +33,10 @@ public record Cascade(List<Chain> chains, Map<ModelEntity<?>, List<Object>> remo
         return chains.get(0).last().onDelete() == DeleteRule.SET_NULL ? Operation.UPDATE : Operation.DELETE;
     }
 
-    /** What is to be done when rows of these entities are removed, in order: links are emptied, then rows go, the lowest first. */
+    /**
+     * What is to be done when rows of these entities are removed, in order: links are emptied, then rows go, the lowest
+     * first.
+     */
     public static List<Cascade> of(
             Map<ModelEntity<?>, List<Object>> removed, Collection<DeleteRules> rules, boolean expanded) {
         Map<Object, List<Chain>> statements = new LinkedHashMap<>();

@@ -7,7 +7,8 @@ import java.util.List;
 import java.util.stream.Collectors;
 
 /**
- * A way along which the removal of rows concerns others: from the table of the removed ones down, over links that lead up.
+ * A way along which the removal of rows concerns others: from the table of the removed ones down, over links that lead
+ * up.
  *
  * @param links one or more; each leads to the table of the one before, the first to that of the removed rows
  */

@@ -27,9 +27,9 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Breaks rings of rows. A unique value that changes hands in a ring, or along several rows, is parked first. Other rings are
- * cut at a nullable link: of new rows that link to one another, it is inserted as null and set by an
- * update after the inserts; of rows to be deleted, it is set to null by an update before the deletes.
+ * Breaks rings of rows. A unique value that changes hands in a ring, or along several rows, is parked first. Other
+ * rings are cut at a nullable link: of new rows that link to one another, it is inserted as null and set by an update
+ * after the inserts; of rows to be deleted, it is set to null by an update before the deletes.
  */
 final class CycleCutter {
     private static final Comparator<StoredAttribute> DECLARED = Comparator.comparingInt(

@@ -13,8 +13,8 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /**
- * What the removal of an entity's rows means for other tables, by the delete rules of the links that lead there, as far as
- * the model tells.
+ * What the removal of an entity's rows means for other tables, by the delete rules of the links that lead there, as far
+ * as the model tells.
  */
 public final class DeleteRules {
     private final boolean deepCascades;

@@ -21,8 +21,8 @@ import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Finds values to which rows can make room for the moment: none at all where the column may be empty, else one at the far
- * end of what the column keeps, as far as the checks of the row allow it.
+ * Finds values to which rows can make room for the moment: none at all where the column may be empty, else one at the
+ * far end of what the column keeps, as far as the checks of the row allow it.
  */
 final class Parking {
     private int parked;

@@ -217,7 +217,9 @@ public final class Planner {
                 null);
     }
 
-    /** Rows are written in the order of their keys, new ones in the order in which they came: unsorted keys deadlock. */
+    /**
+     * Rows are written in the order of their keys, new ones in the order in which they came: unsorted keys deadlock.
+     */
     @SuppressWarnings({"unchecked", "rawtypes"}) // the parts of keys of one table are of the same comparable types
     private int byKey(int a, int b) {
         Object keyA = changes.get(a).entry().key();

@@ -11,8 +11,8 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Whether a row certainly breaks a condition, with SQL's three values of truth; texts in binary order. Whatever stays unknown
- * is left to the database.
+ * Whether a row certainly breaks a condition, with SQL's three values of truth; texts in binary order. Whatever stays
+ * unknown is left to the database.
  */
 final class RowCondition {
     private final ModelEntity<?> entity;
@@ -57,7 +57,10 @@ final class RowCondition {
         throw new IllegalStateException("no condition: " + condition);
     }
 
-    /** An attribute's value, or one as the attribute beside it keeps it; null when it is missing or would have to be computed. */
+    /**
+     * An attribute's value, or one as the attribute beside it keeps it; null when it is missing or would have to be
+     * computed.
+     */
     private @Nullable Object value(Term term, Term beside) {
         if (term instanceof Term.Attribute attribute) {
             return column(attribute).in(row);

@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.function.ToIntFunction;
 
 /**
- * The edges of a directed graph, as two arrays of numbers: plans have as many nodes as rows, so a list for each would cost
- * more than the work on it.
+ * The edges of a directed graph, as two arrays of numbers: plans have as many nodes as rows, so a list for each would
+ * cost more than the work on it.
  */
 final class Successors {
     private final int[] starts;

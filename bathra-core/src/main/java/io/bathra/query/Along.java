@@ -22,16 +22,16 @@ public final class Along<E> {
     }
 
     /**
-     * Reads the other end by a join in the query's own statement. That is what becomes of links to one anyway; links to many
-     * are refused, since their owners would come again with each element.
+     * Reads the other end by a join in the query's own statement. That is what becomes of links to one anyway; links to
+     * many are refused, since their owners would come again with each element.
      */
     public Along<E> joined() {
         return new Along<>(new Branch(branch.steps(), true));
     }
 
     /**
-     * Reads the other end by a statement of its own: worth while where many rows lead to few wide ones, which a join would
-     * repeat.
+     * Reads the other end by a statement of its own: worth while where many rows lead to few wide ones, which a join
+     * would repeat.
      */
     public Along<E> separately() {
         return new Along<>(new Branch(branch.steps(), false));

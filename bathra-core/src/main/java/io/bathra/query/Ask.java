@@ -115,8 +115,8 @@ public final class Ask {
     }
 
     /**
-     * An instant, to look at its parts in a zone. Where the database knows no zones (SQLite, and MariaDB as a rule), the
-     * zone's changes of offset between 1970 and 2100 are written into the statement.
+     * An instant, to look at its parts in a zone. Where the database knows no zones (SQLite, and MariaDB as a rule),
+     * the zone's changes of offset between 1970 and 2100 are written into the statement.
      */
     public static <E> OnDateTime<E, Instant> instant(Attr<E, ? extends @Nullable Instant> attribute, ZoneId zone) {
         return new OnDateTime<>(Path.attribute(attribute), zone);
@@ -227,7 +227,9 @@ public final class Ask {
         return new Condition<>(new Elements(Quantifier.ANY, Path.of(link, collection), Condition.meanings(conditions)));
     }
 
-    /** A collection of links or parts has no element that fulfils all conditions; without conditions, no element at all. */
+    /**
+     * A collection of links or parts has no element that fulfils all conditions; without conditions, no element at all.
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E, T> Condition<E> no(
@@ -236,8 +238,8 @@ public final class Ask {
     }
 
     /**
-     * Each element of a collection of links or parts fulfils all conditions, if there are any elements. One for which that is
-     * unknown, since a value is missing, does not.
+     * Each element of a collection of links or parts fulfils all conditions, if there are any elements. One for which
+     * that is unknown, since a value is missing, does not.
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read

@@ -8,8 +8,8 @@ import io.bathra.question.SearchCondition;
 import java.util.List;
 
 /**
- * A question for entities and, beside each, those elements of a collection of its that fulfil conditions. The collection itself
- * is left as it is: it never holds less than all. Made by {@link Query#excerpt}. Immutable.
+ * A question for entities and, beside each, those elements of a collection of its that fulfil conditions. The
+ * collection itself is left as it is: it never holds less than all. Made by {@link Query#excerpt}. Immutable.
  *
  * @param <E> the entity that has the collection
  * @param <T> the entity of its elements

@@ -7,8 +7,8 @@ import io.bathra.question.Term.Function;
 import java.util.List;
 
 /**
- * A number in a question. Made by {@link Ask#number(io.bathra.attr.Attr)}. Whole numbers divide to whole numbers; a division
- * by zero has no value.
+ * A number in a question. Made by {@link Ask#number(io.bathra.attr.Attr)}. Whole numbers divide to whole numbers; a
+ * division by zero has no value.
  *
  * @param <E> the entity that is asked about
  * @param <V> the number's type

@@ -22,7 +22,8 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A question for entities of one class. Immutable: each call gives a new query, and a query can be kept and asked again.
+ * A question for entities of one class. Immutable: each call gives a new query, and a query can be kept and asked
+ * again.
  *
  * <pre>{@code
  * List<PortCall> due = work.from(PortCall.class)
@@ -62,8 +63,8 @@ public final class Query<E> extends Selecting<E> {
     }
 
     /**
-     * Reads these associations at once, for all entities of the answer: links to one by a join in the same statement, everything
-     * else by one more statement each.
+     * Reads these associations at once, for all entities of the answer: links to one by a join in the same statement,
+     * everything else by one more statement each.
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -82,8 +83,8 @@ public final class Query<E> extends Selecting<E> {
      * work.from(PortCall.class).alongWith(along(PortCall::vessel, Vessel::operator), along(PortCall::movements)).list();
      * }</pre>
      *
-     * Paths that begin alike share their beginning. However many elements come along, no entity comes twice, and a limit counts
-     * the entities that are asked for.
+     * Paths that begin alike share their beginning. However many elements come along, no entity comes twice, and a
+     * limit counts the entities that are asked for.
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -115,8 +116,9 @@ public final class Query<E> extends Selecting<E> {
     }
 
     /**
-     * Holds the rows of this entity that are read until the transaction ends, so that nobody else changes them meanwhile; waits
-     * for those who hold them now. On SQLite, who has one writer at a time, a unit of work holds everything anyway.
+     * Holds the rows of this entity that are read until the transaction ends, so that nobody else changes them
+     * meanwhile; waits for those who hold them now. On SQLite, who has one writer at a time, a unit of work holds
+     * everything anyway.
      */
     public Query<E> forUpdate() {
         return forUpdate(Locking.WAIT);
@@ -128,8 +130,8 @@ public final class Query<E> extends Selecting<E> {
     }
 
     /**
-     * Gives objects that the unit of work does not know: changes of theirs are not found, and unread links of theirs cannot be
-     * read. What the unit knows of the same rows plays no part.
+     * Gives objects that the unit of work does not know: changes of theirs are not found, and unread links of theirs
+     * cannot be read. What the unit knows of the same rows plays no part.
      */
     public Query<E> untracked() {
         return ask(question.asUntracked());
@@ -143,18 +145,18 @@ public final class Query<E> extends Selecting<E> {
     // ---- answers
 
     /**
-     * All entities that fulfil the conditions, as tracked objects. Those that were here before and have no changes take the
-     * values that were read; those with changes keep them.
+     * All entities that fulfil the conditions, as tracked objects. Those that were here before and have no changes take
+     * the values that were read; those with changes keep them.
      */
     public List<E> list() {
         return answers.list(question);
     }
 
     /**
-     * The entities one after the other, in bounded memory. They are not tracked. The stream closes itself behind the last
-     * one; whoever stops before that closes it. Entities with parts, or with associations that are read along, come by pages,
-     * each a statement of its own; others by a cursor, on MariaDB one during which the unit can execute nothing else without
-     * reading the rest into memory.
+     * The entities one after the other, in bounded memory. They are not tracked. The stream closes itself behind the
+     * last one; whoever stops before that closes it. Entities with parts, or with associations that are read along,
+     * come by pages, each a statement of its own; others by a cursor, on MariaDB one during which the unit can execute
+     * nothing else without reading the rest into memory.
      */
     public Stream<E> stream() {
         return answers.stream(question);
@@ -194,8 +196,8 @@ public final class Query<E> extends Selecting<E> {
     }
 
     /**
-     * A page of the answer. The next one begins behind the last row of this one, wherever that is by then: rows that are added
-     * or removed meanwhile neither repeat nor hide others.
+     * A page of the answer. The next one begins behind the last row of this one, wherever that is by then: rows that
+     * are added or removed meanwhile neither repeat nor hide others.
      *
      * @param size how many entities a page has at most
      * @param after where the page before has ended; null for the first one
@@ -250,7 +252,8 @@ public final class Query<E> extends Selecting<E> {
     }
 
     /**
-     * Reads, beside each entity, the elements of a collection of its that fulfil conditions: only the movements of today, say.
+     * Reads, beside each entity, the elements of a collection of its that fulfil conditions: only the movements of
+     * today, say.
      *
      * <pre>{@code
      * for (var row : work.from(PortCall.class).excerpt(PortCall::movements, the(Movement::at).atLeast(today)).list()) {
@@ -281,9 +284,9 @@ public final class Query<E> extends Selecting<E> {
     // ---- changes
 
     /**
-     * Changes the rows that fulfil the conditions, by one statement and not one by one. New values are made of those that a row
-     * had before, whatever the order in which they are given. Versions and stamps move too. Pending changes to the tables that
-     * are touched are flushed first, and tracked objects take what their rows hold afterwards.
+     * Changes the rows that fulfil the conditions, by one statement and not one by one. New values are made of those
+     * that a row had before, whatever the order in which they are given. Versions and stamps move too. Pending changes
+     * to the tables that are touched are flushed first, and tracked objects take what their rows hold afterwards.
      *
      * <pre>{@code
      * work.from(PortCall.class)
@@ -293,7 +296,8 @@ public final class Query<E> extends Selecting<E> {
      *
      * @return how many rows there were
      * @throws io.bathra.error.InvalidChangesException when a value does not fit its column
-     * @throws io.bathra.error.BathraException when a key or version is among what is changed, or an update listener would not be
+     * @throws io.bathra.error.BathraException when a key or version is among what is changed, or an update listener
+     * would not be
      *     told; change the entities one by one, or say {@code bypassListeners()}
      * @throws IllegalStateException when the query has an order, a limit or an offset, which an update cannot heed
      */
@@ -320,11 +324,12 @@ public final class Query<E> extends Selecting<E> {
     }
 
     /**
-     * Removes the rows that fulfil the conditions, by statements and not one by one; delete rules hold. Pending changes to
-     * the tables that are touched are flushed first, and tracked objects whose rows are gone are tracked no longer.
+     * Removes the rows that fulfil the conditions, by statements and not one by one; delete rules hold. Pending changes
+     * to the tables that are touched are flushed first, and tracked objects whose rows are gone are tracked no longer.
      *
      * @return how many rows of this entity there were
-     * @throws io.bathra.error.BathraException when a remove listener would not be told; remove the entities one by one, or
+     * @throws io.bathra.error.BathraException when a remove listener would not be told; remove the entities one by one,
+     * or
      *     say {@code bypassListeners()}
      * @throws io.bathra.error.RestrictViolation when rows that stay lead to them
      * @throws IllegalStateException when the query has an order, a limit or an offset, which a deletion cannot heed

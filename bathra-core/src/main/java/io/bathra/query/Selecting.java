@@ -12,7 +12,8 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What can be asked for values: rows, or groups of rows. The values come as the constructor wants them, or it does not compile.
+ * What can be asked for values: rows, or groups of rows. The values come as the constructor wants them, or it does not
+ * compile.
  *
  * <pre>{@code
  * work.from(PortCall.class).as(Arrival::new, the(PortCall::eta), text(PortCall::vessel, Vessel::name)).list();
@@ -149,8 +150,8 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
     }
 
     /**
-     * A record of attributes, which have the names of its components; one that is called like a link with {@code Id} behind it
-     * is the key of the link's target.
+     * A record of attributes, which have the names of its components; one that is called like a link with {@code Id}
+     * behind it is the key of the link's target.
      *
      * @throws io.bathra.error.BathraException when there is no such attribute
      */

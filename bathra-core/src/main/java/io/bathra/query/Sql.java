@@ -9,8 +9,8 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A statement in plain SQL, with named parameters and their values. Immutable, and bound to nothing: the same one runs on a
- * store, in a transaction and in a unit of work.
+ * A statement in plain SQL, with named parameters and their values. Immutable, and bound to nothing: the same one runs
+ * on a store, in a transaction and in a unit of work.
  *
  * <pre>{@code
  * static final Sql<Tonnage> TONNAGE = Sql.of(
@@ -20,8 +20,9 @@ import org.jspecify.annotations.Nullable;
  * List<Tonnage> dry = store.sql(TONNAGE).with("kinds", List.of(ContainerKind.DRY)).list();
  * }</pre>
  *
- * <p>A parameter is a colon and a name. Values are always bound, never written into the text; a collection stands for as
- * many placeholders as it has elements. Colons in literals, quoted names and comments mean nothing, nor does {@code ::}.
+ * <p>A parameter is a colon and a name. Values are always bound, never written into the text; a collection stands for
+ * as many placeholders as it has elements. Colons in literals, quoted names and comments mean nothing, nor does {@code
+ * ::}.
  *
  * @param <R> what a row of the answer becomes
  */

@@ -11,7 +11,8 @@ import java.util.List;
 import java.util.Objects;
 
 /**
- * A text in a question. Made by {@link Ask#text(io.bathra.attr.Attr)}. What is looked for is bound as a value: a {@code %} or
+ * A text in a question. Made by {@link Ask#text(io.bathra.attr.Attr)}. What is looked for is bound as a value: a {@code
+ * %} or
  * {@code _} in it stands for itself, but in {@link #like}.
  *
  * @param <E> the entity that is asked about
@@ -40,7 +41,10 @@ public final class Text<E> extends Expr<E, String> {
         return like(Kind.CONTAINS, part);
     }
 
-    /** Fits a pattern: {@code %} is any text, {@code _} one character, and a {@code !} makes the next one stand for itself. */
+    /**
+     * Fits a pattern: {@code %} is any text, {@code _} one character, and a {@code !} makes the next one stand for
+     * itself.
+     */
     public Condition<E> like(String pattern) {
         return like(Kind.PATTERN, pattern);
     }
@@ -52,8 +56,8 @@ public final class Text<E> extends Expr<E, String> {
     }
 
     /**
-     * The same text, for which capitals and small letters are alike in what follows. The database decides which letters are;
-     * SQLite knows those of ASCII.
+     * The same text, for which capitals and small letters are alike in what follows. The database decides which letters
+     * are; SQLite knows those of ASCII.
      */
     public Text<E> ignoringCase() {
         return ignoringCase ? this : new Text<>(call(Function.LOWER), true);

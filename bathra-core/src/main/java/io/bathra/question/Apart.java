@@ -27,8 +27,8 @@ import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Takes questions apart into their shape, with slots in it, and the values that belong into the slots. Questions of one shape
- * are asked by one statement, which is written once.
+ * Takes questions apart into their shape, with slots in it, and the values that belong into the slots. Questions of one
+ * shape are asked by one statement, which is written once.
  */
 public final class Apart {
     private final Map<String, Object> parameters = new HashMap<>();
@@ -36,7 +36,10 @@ public final class Apart {
     private final List<Parameter> missing = new ArrayList<>();
     private final List<Object> values = new ArrayList<>();
 
-    /** Outside of conditions equal values share a slot, so that a term that is grouped by is known again where it is selected. */
+    /**
+     * Outside of conditions equal values share a slot, so that a term that is grouped by is known again where it is
+     * selected.
+     */
     private final Map<Object, Slot> shared = new HashMap<>();
 
     private boolean sharing;

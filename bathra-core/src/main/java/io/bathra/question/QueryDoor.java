@@ -5,8 +5,8 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What the rooms of the library may do with what users hold, and users may not: look into conditions and orderings, and make
- * queries that somebody answers. Left here by the package of queries, once.
+ * What the rooms of the library may do with what users hold, and users may not: look into conditions and orderings, and
+ * make queries that somebody answers. Left here by the package of queries, once.
  */
 public abstract class QueryDoor {
     private static volatile @Nullable QueryDoor door;

@@ -9,7 +9,10 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
-/** A value in a question as data, without the types that {@link Expr} gives it. Immutable; prints itself in SQL's own words. */
+/**
+ * A value in a question as data, without the types that {@link Expr} gives it. Immutable; prints itself in SQL's own
+ * words.
+ */
 public sealed interface Term {
     /** An attribute, over links or inside a value if need be. */
     record Attribute(Path path) implements Term {

@@ -18,8 +18,8 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The associations that a query reads along, as a tree: paths that begin alike share their beginning. A link to one is joined as
- * long as all before it are; everything else is read by a statement for all owners at once.
+ * The associations that a query reads along, as a tree: paths that begin alike share their beginning. A link to one is
+ * joined as long as all before it are; everything else is read by a statement for all owners at once.
  */
 final class AlongTree {
     private final ModelEntity<?> entity;

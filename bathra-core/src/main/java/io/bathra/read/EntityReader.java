@@ -40,7 +40,9 @@ public final class EntityReader {
         this.tracker = tracker;
     }
 
-    /** A reader of objects that no unit knows; {@link #release} lets go of them, whose unread links then stay unread. */
+    /**
+     * A reader of objects that no unit knows; {@link #release} lets go of them, whose unread links then stay unread.
+     */
     public static EntityReader untracked(Mapping model, Transaction transaction) {
         return new EntityReader(transaction, Tracker.alone(model));
     }
@@ -83,8 +85,8 @@ public final class EntityReader {
     }
 
     /**
-     * Reads the rows of a select over the stored attributes of an entity, none of which comes twice: where none is known
-     * before, none need be looked for.
+     * Reads the rows of a select over the stored attributes of an entity, none of which comes twice: where none is
+     * known before, none need be looked for.
      *
      * @param joined the entities whose attributes stand behind
      * @param overlaid what is pending among the rows; null for nothing

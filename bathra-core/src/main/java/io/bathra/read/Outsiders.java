@@ -54,7 +54,9 @@ public final class Outsiders {
         noteParts(entity, tracker.borders().adopt(entity, object, row));
     }
 
-    /** Tracks an object that was read elsewhere without a look at its row: its version will tell whether it is the same. */
+    /**
+     * Tracks an object that was read elsewhere without a look at its row: its version will tell whether it is the same.
+     */
     public <E> void adoptUnread(ModelEntity<E> entity, E object) {
         Object key = keyOf(entity, object);
         refuseSecond(entity, key, object);

@@ -29,11 +29,14 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The rows that a flush would leave behind, for queries that see them without one. New rows get keys that stand in for those to
- * be drawn; what the delete rules would do to rows that nobody has read is found out by reading them.
+ * The rows that a flush would leave behind, for queries that see them without one. New rows get keys that stand in for
+ * those to be drawn; what the delete rules would do to rows that nobody has read is found out by reading them.
  */
 public final class PendingRows {
-    /** Stand-ins for drawn keys begin here: larger than any that is drawn, so that new rows come behind others as they will. */
+    /**
+     * Stand-ins for drawn keys begin here: larger than any that is drawn, so that new rows come behind others as they
+     * will.
+     */
     private static final long FIRST_LONG = Long.MAX_VALUE - (1L << 40);
 
     private static final int FIRST_INTEGER = Integer.MAX_VALUE - (1 << 27);

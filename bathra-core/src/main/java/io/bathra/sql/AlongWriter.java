@@ -33,7 +33,10 @@ public final class AlongWriter {
     /** Those that a query finds. */
     public record Found(ModelEntity<?> entity, FoundRows rows) implements Removed {}
 
-    /** What to do with the rows at the end of some chains, all from one root to one end: delete them, or empty the last link. */
+    /**
+     * What to do with the rows at the end of some chains, all from one root to one end: delete them, or empty the last
+     * link.
+     */
     public static SqlText write(Dialect dialect, Operation operation, List<Chain> chains, Removed removed) {
         AlongWriter writer = new AlongWriter(dialect);
         Chain first = chains.get(0);
@@ -62,8 +65,8 @@ public final class AlongWriter {
     }
 
     /**
-     * Selects the whole rows at the end of a chain. Where the last link leads to its own table, those further down too, if
-     * the database can be trusted with that.
+     * Selects the whole rows at the end of a chain. Where the last link leads to its own table, those further down too,
+     * if the database can be trusted with that.
      *
      * @param moved the keys of rows whose link is about to lead elsewhere, so that they stay
      */

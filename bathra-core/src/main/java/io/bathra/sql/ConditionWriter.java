@@ -19,7 +19,9 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** Turns conditions into SQL, with values bound to placeholders, or written out where a table's definition wants them. */
+/**
+ * Turns conditions into SQL, with values bound to placeholders, or written out where a table's definition wants them.
+ */
 final class ConditionWriter {
     private final TermWriter terms;
 

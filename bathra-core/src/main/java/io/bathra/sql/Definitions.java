@@ -11,7 +11,10 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** How tables and what belongs to them are created, dropped and compared with what a catalogue lists. What most databases understand stands here. */
+/**
+ * How tables and what belongs to them are created, dropped and compared with what a catalogue lists. What most
+ * databases understand stands here.
+ */
 public abstract class Definitions extends DialectPart implements Comparison.Spelling {
     Definitions(Dialect dialect) {
         super(dialect);
@@ -20,8 +23,8 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
     // ---- tables
 
     /**
-     * The statements that create tables, with their constraints and indexes. A table comes after those that it refers to;
-     * where tables refer to one another in a ring, a foreign key is added at the end.
+     * The statements that create tables, with their constraints and indexes. A table comes after those that it refers
+     * to; where tables refer to one another in a ring, a foreign key is added at the end.
      */
     public final List<String> create(List<Table> tables) {
         return new TableWriter(dialect).create(tables);
@@ -52,7 +55,9 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
         return " stored";
     }
 
-    /** A key column whose definition holds the primary key constraint too; null where the constraint stands by itself. */
+    /**
+     * A key column whose definition holds the primary key constraint too; null where the constraint stands by itself.
+     */
     @Nullable
     String inlineKey(Table table, Column column) {
         return null;

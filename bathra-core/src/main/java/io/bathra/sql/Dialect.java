@@ -10,9 +10,9 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The SQL of one database, in four parts: how tables are defined, keys drawn, expressions and rows written. What most databases
- * understand stands in the parts themselves; a database's own parts say what it does differently. Dialects know nothing of
- * connections.
+ * The SQL of one database, in four parts: how tables are defined, keys drawn, expressions and rows written. What most
+ * databases understand stands in the parts themselves; a database's own parts say what it does differently. Dialects
+ * know nothing of connections.
  */
 public abstract class Dialect extends Names {
     private final Definitions definitions;

@@ -14,7 +14,10 @@ import java.util.OptionalInt;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
-/** Conditions, values, orderings, slices and locks as this database writes them. What most databases understand stands here. */
+/**
+ * Conditions, values, orderings, slices and locks as this database writes them. What most databases understand stands
+ * here.
+ */
 public abstract class Expressions extends DialectPart {
     /** Longer lists are rare, and filling them up might pass the greatest number of placeholders. */
     private static final int MOST_FILLED = 8192;
@@ -40,7 +43,10 @@ public abstract class Expressions extends DialectPart {
         return "";
     }
 
-    /** Whether a change goes through a list that a subquery gives anew for each row, so that it is better asked for each row. */
+    /**
+     * Whether a change goes through a list that a subquery gives anew for each row, so that it is better asked for each
+     * row.
+     */
     boolean looksThroughListsRowByRow() {
         return false;
     }
@@ -73,7 +79,10 @@ public abstract class Expressions extends DialectPart {
         return "";
     }
 
-    /** The pattern of a text that has a part at its start, its end or anywhere; one of the user's own as this database has it. */
+    /**
+     * The pattern of a text that has a part at its start, its end or anywhere; one of the user's own as this database
+     * has it.
+     */
     String pattern(Like.Kind kind, String part) {
         String escaped = kind == Like.Kind.PATTERN
                 ? part

@@ -14,7 +14,10 @@ import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** The forms in which rows are written: several rows or one to a statement, arrays, batches, rows behind the statement. What most databases understand stands here. */
+/**
+ * The forms in which rows are written: several rows or one to a statement, arrays, batches, rows behind the statement.
+ * What most databases understand stands here.
+ */
 public abstract class Forms extends DialectPart {
     Forms(Dialect dialect) {
         super(dialect);
@@ -97,8 +100,8 @@ public abstract class Forms extends DialectPart {
     }
 
     /**
-     * Inserts rows unless rows with the same unique values are there. As a rule these are looked up before: what one database
-     * leaves out because of a unique value, another leaves out because of any error.
+     * Inserts rows unless rows with the same unique values are there. As a rule these are looked up before: what one
+     * database leaves out because of a unique value, another leaves out because of any error.
      *
      * @param key the unique constraint that decides; null for any
      */
@@ -109,7 +112,10 @@ public abstract class Forms extends DialectPart {
                 plain.binding(), plain.chunk(), plain.parameters(), plain.sql(), Present.LOOKED_UP, plain.otherwise());
     }
 
-    /** Inserts rows, or writes them over those that are there, by one statement; null where they have to be looked up before. */
+    /**
+     * Inserts rows, or writes them over those that are there, by one statement; null where they have to be looked up
+     * before.
+     */
     public Upsert.@Nullable Form upsert(Upsert upsert) {
         return null;
     }

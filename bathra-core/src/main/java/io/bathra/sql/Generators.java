@@ -31,8 +31,8 @@ public abstract class Generators extends DialectPart {
     public abstract KeyDraw drawValues(String sequence);
 
     /**
-     * Asks which key, or a smaller one, would be drawn next for a table whose keys the database draws: one row with one number, or
-     * none when it cannot be told.
+     * Asks which key, or a smaller one, would be drawn next for a table whose keys the database draws: one row with one
+     * number, or none when it cannot be told.
      */
     public abstract SqlText nextDrawn(ModelEntity<?> entity);
 

@@ -34,8 +34,8 @@ final class MariaDbForms extends Forms {
     }
 
     /**
-     * A subquery in the insert would lock the gaps that others insert into. What ON DUPLICATE KEY swallows is any unique
-     * constraint, so it stands only where the key is the only one.
+     * A subquery in the insert would lock the gaps that others insert into. What ON DUPLICATE KEY swallows is any
+     * unique constraint, so it stands only where the key is the only one.
      */
     @Override
     WriteForm insertMissing(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {

@@ -13,8 +13,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Pending rows that stand in for those of their tables while a query is asked: each such table is replaced by its rows without
- * those that are pending, and the pending ones as bound values. So the database itself evaluates everything.
+ * Pending rows that stand in for those of their tables while a query is asked: each such table is replaced by its rows
+ * without those that are pending, and the pending ones as bound values. So the database itself evaluates everything.
  */
 public final class Overlay {
     /** Behind the columns of a table: which pending row it is; empty for those that are stored. */

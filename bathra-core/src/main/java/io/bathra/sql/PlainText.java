@@ -37,7 +37,8 @@ public record PlainText(String text, List<String> pieces, List<String> parameter
     /**
      * Takes a statement apart.
      *
-     * @throws BathraException when it is empty, begins or ends a transaction, has a placeholder without a name, or a literal
+     * @throws BathraException when it is empty, begins or ends a transaction, has a placeholder without a name, or a
+     * literal
      *     or comment that does not end
      */
     public static PlainText of(Dialect dialect, String text) {

@@ -68,7 +68,10 @@ final class PostgresForms extends Forms {
         return new WriteForm(Binding.ARRAYS, ARRAY_ROWS, Parameter.of(columns), n -> sql, Present.SKIPPED);
     }
 
-    /** A row that no transaction has locked or removed was inserted just now. They are counted there, which saves a row for each. */
+    /**
+     * A row that no transaction has locked or removed was inserted just now. They are counted there, which saves a row
+     * for each.
+     */
     @Override
     public Upsert.Form upsert(Upsert upsert) {
         List<Parameter> parameters = Parameter.of(upsert.columns());

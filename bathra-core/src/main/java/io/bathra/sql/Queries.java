@@ -93,7 +93,8 @@ public final class Queries {
     }
 
     /**
-     * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next mark.
+     * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next
+     * mark.
      *
      * @param rows how many at most
      */

@@ -24,7 +24,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Turns the shapes of questions into selects, with holes for values in the order in which a statement shows their placeholders.
+ * Turns the shapes of questions into selects, with holes for values in the order in which a statement shows their
+ * placeholders.
  */
 final class QueryWriter {
     private static final String ROOT = "t";
@@ -79,8 +80,8 @@ final class QueryWriter {
     // ---- entities
 
     /**
-     * Selects whole rows: the entity's stored attributes in their order; behind them those of the entities at the ends of some
-     * ways over links.
+     * Selects whole rows: the entity's stored attributes in their order; behind them those of the entities at the ends
+     * of some ways over links.
      */
     static Select rows(Source source, ModelEntity<?> entity, Question<?> question, List<List<Accessor>> joined) {
         QueryWriter writer = new QueryWriter(source, entity, question);
@@ -91,7 +92,8 @@ final class QueryWriter {
     }
 
     /**
-     * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next mark.
+     * Selects whole rows behind a mark, in order; behind each row the values of all orderings and the key, for the next
+     * mark.
      *
      * @param order the question's orderings in words, by which marks are told apart
      * @param rows how many at most

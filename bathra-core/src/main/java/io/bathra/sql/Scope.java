@@ -21,8 +21,8 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The tables of a select or subquery: an entity's own, and those that links on paths lead to, which are joined, each once; the
- * key of a link's target needs none.
+ * The tables of a select or subquery: an entity's own, and those that links on paths lead to, which are joined, each
+ * once; the key of a link's target needs none.
  */
 final class Scope {
     private final Dialect dialect;

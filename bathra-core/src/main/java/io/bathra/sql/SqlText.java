@@ -8,7 +8,8 @@ import org.jspecify.annotations.Nullable;
 /**
  * A statement and the values to bind to its placeholders, in order.
  *
- * @param holding whether a transaction that has run it, as a query, has something to lose: rows that it holds, or has written
+ * @param holding whether a transaction that has run it, as a query, has something to lose: rows that it holds, or has
+ * written
  */
 public record SqlText(String sql, List<Param> params, boolean holding) {
     public SqlText {

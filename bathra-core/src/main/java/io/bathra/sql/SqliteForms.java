@@ -34,7 +34,10 @@ final class SqliteForms extends Forms {
                 Present.SKIPPED);
     }
 
-    /** To answer with rows takes as long again as to write them, so they are counted where the keys are left to the database. */
+    /**
+     * To answer with rows takes as long again as to write them, so they are counted where the keys are left to the
+     * database.
+     */
     @Override
     public Upsert.@Nullable Form upsert(Upsert upsert) {
         if (!upsert.entity().keySource().isDrawn()) {

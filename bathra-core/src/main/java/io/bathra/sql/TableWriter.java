@@ -23,8 +23,8 @@ final class TableWriter {
     }
 
     /**
-     * The statements that create tables, with their constraints and indexes. A table comes after those that it refers to;
-     * where tables refer to one another in a ring, a foreign key is added at the end.
+     * The statements that create tables, with their constraints and indexes. A table comes after those that it refers
+     * to; where tables refer to one another in a ring, a foreign key is added at the end.
      */
     List<String> create(List<Table> tables) {
         List<String> statements = new ArrayList<>();

@@ -16,7 +16,10 @@ import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
-/** Turns assignments into one update of all rows that a select finds; its values are those from before, on every database. */
+/**
+ * Turns assignments into one update of all rows that a select finds; its values are those from before, on every
+ * database.
+ */
 public final class UpdateWriter {
     private UpdateWriter() {}
 

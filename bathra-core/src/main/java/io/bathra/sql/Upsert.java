@@ -68,8 +68,8 @@ public record Upsert(
         /** For each row its key, so that one with a key drawn before was inserted. */
         KEY,
         /**
-         * By the number of rows that it has written. Nobody else writes meanwhile, and new keys are greater than all before, so those
-         * that it has inserted can be counted.
+         * By the number of rows that it has written. Nobody else writes meanwhile, and new keys are greater than all
+         * before, so those that it has inserted can be counted.
          */
         WRITTEN
     }

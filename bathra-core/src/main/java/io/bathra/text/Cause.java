@@ -4,8 +4,8 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Why something was executed, and what would do with fewer statements where it was executed again and again. The words are made
- * when somebody reads them, since few are ever read.
+ * Why something was executed, and what would do with fewer statements where it was executed again and again. The words
+ * are made when somebody reads them, since few are ever read.
  */
 public final class Cause implements CharSequence {
     /** What can be said of statements of which nothing is known. */

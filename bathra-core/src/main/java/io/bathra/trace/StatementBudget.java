@@ -37,7 +37,8 @@ public final class StatementBudget implements AutoCloseable {
     /**
      * Ends the block. A second call does nothing.
      *
-     * @throws TooManyStatementsException when more statements were executed than expected, with what they were, and what would
+     * @throws TooManyStatementsException when more statements were executed than expected, with what they were, and
+     * what would
      *     make fewer of them
      */
     @Override

@@ -75,8 +75,8 @@ public class Trace {
     }
 
     /**
-     * Begins a block in which at most so many statements are expected; closing it throws when there were more. Begin, commit
-     * and the like, and answers from memory, do not count.
+     * Begins a block in which at most so many statements are expected; closing it throws when there were more. Begin,
+     * commit and the like, and answers from memory, do not count.
      *
      * @throws IllegalArgumentException when the number is negative
      */

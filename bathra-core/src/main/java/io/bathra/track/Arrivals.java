@@ -7,7 +7,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 
-/** Links that were pointed to rows which are not here yet, so that the other side shows them from the moment it comes. */
+/**
+ * Links that were pointed to rows which are not here yet, so that the other side shows them from the moment it comes.
+ */
 final class Arrivals {
 
     private record Pointing(Entry<?> owner, LinkAttribute link) {}

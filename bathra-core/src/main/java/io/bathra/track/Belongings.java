@@ -12,8 +12,8 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What an entity has in tables of their own, its parts and pairs, as they are in the database; and, for the row of a part or
- * pivot, whose it is.
+ * What an entity has in tables of their own, its parts and pairs, as they are in the database; and, for the row of a
+ * part or pivot, whose it is.
  */
 final class Belongings {
     private final Journal journal;

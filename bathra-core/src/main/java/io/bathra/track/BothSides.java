@@ -19,8 +19,16 @@ import org.jspecify.annotations.Nullable;
 final class BothSides {
     private final Tracker tracker;
 
+    /** Whether any other side can have been read: as long as none has, rows are spared the look for it. */
+    private boolean anyRead;
+
     BothSides(Tracker tracker) {
         this.tracker = tracker;
+    }
+
+    /** Another side has been read or pointed, or its object came with what it holds. */
+    void isRead() {
+        anyRead = true;
     }
 
     void pointed(
@@ -42,6 +50,7 @@ final class BothSides {
 
     /** The user has pointed the side of a one-to-one association that does not hold the foreign key. */
     void backPointed(Entry<?> owner, InverseAttribute back, @Nullable Object before, @Nullable Object after) {
+        isRead();
         LinkAttribute link = back.otherEnd();
         if (before != null) {
             Doors.link().point(link.holder(before), null);
@@ -152,6 +161,7 @@ final class BothSides {
     }
 
     void show(Entry<?> owner, LinkAttribute link, Object target) {
+        isRead();
         OtherSide otherSide = link.otherSide();
         if (otherSide instanceof InverseAttribute back) {
             Doors.link().point(back.holder(target), owner.object());
@@ -162,7 +172,7 @@ final class BothSides {
 
     /** A row has come that leads to an object: it may have been moved there since the object's side was read. */
     void showIfRead(Entry<?> owner, LinkAttribute link, Object key) {
-        Entry<?> target = tracker.entry(link.target(), key);
+        Entry<?> target = anyRead ? tracker.entry(link.target(), key) : null;
         if (target == null) {
             return;
         }
@@ -177,6 +187,7 @@ final class BothSides {
     }
 
     void hide(Entry<?> owner, LinkAttribute link, Object target) {
+        isRead();
         OtherSide otherSide = link.otherSide();
         if (otherSide instanceof InverseAttribute back) {
             Object holder = back.holder(target);

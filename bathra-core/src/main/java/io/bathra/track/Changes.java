@@ -49,7 +49,8 @@ public record Changes(
         private int numbers;
 
         /**
-         * @param numbers how many objects the unit of work has numbered so far; rows of parts and pivots are numbered on
+         * @param numbers how many objects the unit of work has numbered so far; rows of parts and pivots are numbered
+         * on
          */
         Draft(int numbers) {
             this.numbers = numbers;

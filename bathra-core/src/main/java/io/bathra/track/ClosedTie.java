@@ -6,8 +6,8 @@ import io.bathra.mapping.LinkAttribute;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a link that was read knows when its unit of work is closed: the key of its target, and nothing that would keep the
- * rest of the unit.
+ * What a link that was read knows when its unit of work is closed: the key of its target, and nothing that would keep
+ * the rest of the unit.
  */
 record ClosedTie(LinkAttribute link, Object target, Object key) implements Tie {
     @Override

@@ -244,8 +244,8 @@ public final class Collector {
     }
 
     /**
-     * New objects are stored when the user has added them, or when one that is stored reaches them. One that was reached
-     * for a while and is not any more stays out.
+     * New objects are stored when the user has added them, or when one that is stored reaches them. One that was
+     * reached for a while and is not any more stays out.
      */
     private Predicate<Entry<?>> reached() {
         if (tracker.entries().stream().allMatch(entry -> entry.state() != State.NEW || tracker.isAdded(entry))) {

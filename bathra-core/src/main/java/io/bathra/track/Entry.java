@@ -384,8 +384,8 @@ public final class Entry<E> implements Tie {
     }
 
     /**
-     * The row in words: {@code Vessel 7}, or {@code Vessel (new #3)} while it has no key. Of parts and pivots the owner is
-     * named, since nobody knows their keys.
+     * The row in words: {@code Vessel 7}, or {@code Vessel (new #3)} while it has no key. Of parts and pivots the owner
+     * is named, since nobody knows their keys.
      */
     @Override
     public String toString() {

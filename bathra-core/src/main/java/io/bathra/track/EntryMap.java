@@ -4,8 +4,8 @@ import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Values by entries that one flush writes, whose numbers all differ: an array by number. Hashing a hundred thousand entries by
- * identity would cost more than anything else that is done with them.
+ * Values by entries that one flush writes, whose numbers all differ: an array by number. Hashing a hundred thousand
+ * entries by identity would cost more than anything else that is done with them.
  */
 public final class EntryMap<V> {
     private static final int FIRST_SIZE = 64;

@@ -11,15 +11,15 @@ import java.util.Set;
 import java.util.function.Predicate;
 
 /**
- * What a unit of work knew before, so that going back is exact. It is kept from the moment the transaction is about to write, or a
- * place is marked; until then nothing is remembered and nothing costs.
+ * What a unit of work knew before, so that going back is exact. It is kept from the moment the transaction is about to
+ * write, or a place is marked; until then nothing is remembered and nothing costs.
  *
- * <p>Whatever changes what is known passes here first: an entry, before it becomes another state, key or row; a holder, before it is
- * pointed, filled or emptied, by the user or by the library; the tracker, before it knows one more or one less. They cannot be
- * changed in another way, so nobody who learns something in a new way can forget the journal.
+ * <p>Whatever changes what is known passes here first: an entry, before it becomes another state, key or row; a holder,
+ * before it is pointed, filled or emptied, by the user or by the library; the tracker, before it knows one more or one
+ * less. They cannot be changed in another way, so nobody who learns something in a new way can forget the journal.
  *
- * <p>The values of fields are not remembered: when the rows are known as they were, they follow from these, and from what was asked
- * for since.
+ * <p>The values of fields are not remembered: when the rows are known as they were, they follow from these, and from
+ * what was asked for since.
  */
 public final class Journal {
     /**

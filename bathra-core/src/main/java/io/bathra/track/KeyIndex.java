@@ -6,9 +6,9 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Entries of one entity by their keys. A table of entries alone: a node for each would cost a fifth of what is remembered of a
- * row. Open addressing with linear probing, and removal by moving back what follows (Knuth, The Art of Computer Programming,
- * volume 3, section 6.4, algorithm R).
+ * Entries of one entity by their keys. A table of entries alone: a node for each would cost a fifth of what is
+ * remembered of a row. Open addressing with linear probing, and removal by moving back what follows (Knuth, The Art of
+ * Computer Programming, volume 3, section 6.4, algorithm R).
  */
 final class KeyIndex {
     private static final int FIRST_SIZE = 16;

@@ -22,7 +22,10 @@ import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** Brings what was read into objects: new ones, and known ones that have no changes; collections as far as they are unread. */
+/**
+ * Brings what was read into objects: new ones, and known ones that have no changes; collections as far as they are
+ * unread.
+ */
 public final class Loader {
     private final Tracker tracker;
     private final BothSides sides;
@@ -221,6 +224,7 @@ public final class Loader {
 
     /** Fills a to-many with the entries that were read for it, corrected by what this unit has changed since. */
     public void fill(Entry<?> owner, LinksAttribute many, List<Entry<?>> read) {
+        sides.isRead();
         Object holder = many.holder(owner.object());
         LinkAttribute back = many.otherEnd();
         List<Object> elements = new ArrayList<>();
@@ -288,6 +292,7 @@ public final class Loader {
 
     /** Fills the side of a one-to-one association without the foreign key, as far as it is not known better since. */
     public void fill(Entry<?> owner, InverseAttribute back, @Nullable Entry<?> read) {
+        sides.isRead();
         Object holder = back.holder(owner.object());
         boolean leadsHere = read != null
                 && read.state() == State.STORED

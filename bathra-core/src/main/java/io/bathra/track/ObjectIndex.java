@@ -8,8 +8,8 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Entries in the order in which they came, and by their objects. Many are read and few looked up by object, so they are hashed
- * when somebody asks: hashing by identity costs about as much as reading the row.
+ * Entries in the order in which they came, and by their objects. Many are read and few looked up by object, so they are
+ * hashed when somebody asks: hashing by identity costs about as much as reading the row.
  */
 final class ObjectIndex {
     private final Map<Object, Entry<?>> byObject = new IdentityHashMap<>();

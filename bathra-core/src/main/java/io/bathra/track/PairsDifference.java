@@ -21,7 +21,10 @@ import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** Finds which pairs of pivots have come, gone or moved. Reads nothing: of unread links it sees what was put in and taken out. */
+/**
+ * Finds which pairs of pivots have come, gone or moved. Reads nothing: of unread links it sees what was put in and
+ * taken out.
+ */
 final class PairsDifference {
     private final Changes.Draft draft;
 

@@ -175,8 +175,8 @@ final class PartsDifference {
     }
 
     /**
-     * Rows that are left over take the parts that have none: in a map the one of the same key, in a list one that stands
-     * between the same neighbours, else the next one.
+     * Rows that are left over take the parts that have none: in a map the one of the same key, in a list one that
+     * stands between the same neighbours, else the next one.
      */
     private void reuse(Deque<Integer> open, List<Entry<HiddenRow>> left) {
         StoredAttribute key = attribute.parts().key();

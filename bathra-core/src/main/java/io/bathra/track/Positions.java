@@ -7,9 +7,10 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Places for the elements of an ordered collection, as numbers with room between them, so that an element that is put in,
- * taken out or moved is one row to write. What already stands in the right order keeps its number: a longest ascending
- * subsequence (C. Schensted, "Longest increasing and decreasing subsequences", Canadian Journal of Mathematics 13, 1961).
+ * Places for the elements of an ordered collection, as numbers with room between them, so that an element that is put
+ * in, taken out or moved is one row to write. What already stands in the right order keeps its number: a longest
+ * ascending subsequence (C. Schensted, "Longest increasing and decreasing subsequences", Canadian Journal of
+ * Mathematics 13, 1961).
  */
 final class Positions {
     private static final long GAP = PivotAttribute.GAP;

@@ -116,7 +116,9 @@ public final class Tracker {
         return known.entries();
     }
 
-    /** What a link to this object holds: the key of a row, the entry of a new object, or the object when unknown here. */
+    /**
+     * What a link to this object holds: the key of a row, the entry of a new object, or the object when unknown here.
+     */
     Object targetValue(Object target) {
         Entry<?> entry = known.get(target);
         if (entry == null) {
@@ -189,7 +191,9 @@ public final class Tracker {
     void takeBack(Entry<?> entry) {
         if (entry.state() == State.REMOVED) {
             entry.become(State.STORED);
-            along.remove(entry);
+            if (along.remove(entry)) {
+                journal.add(() -> along.add(entry));
+            }
             sides.showInToManys(entry);
             sides.showInPivots(entry);
         }
@@ -218,6 +222,9 @@ public final class Tracker {
         boolean wasGone = known.arrived(entry);
         journal.add(() -> neverCame(entry, wasGone));
         if (entity.hasHolders()) {
+            if (state == State.NEW) {
+                sides.isRead();
+            }
             holders = true;
             entry.tieHolders();
         }
@@ -253,7 +260,9 @@ public final class Tracker {
         forget(entry);
     }
 
-    /** Takes the memory of a transaction that is over back to its beginning; what the user wants is still to be done. */
+    /**
+     * Takes the memory of a transaction that is over back to its beginning; what the user wants is still to be done.
+     */
     public WayBack rolledBack() {
         return WayBack.keepingWishes(this, sides, journal.begun(), true);
     }

@@ -13,6 +13,7 @@ import io.bathra.mapping.ToMany;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -22,11 +23,11 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Takes a unit's memory back to a mark of its journal. What the database made of objects is taken back; what the user has set and asked
- * for is still to be done after a rollback, and taken back as well where a place was left.
+ * Takes a unit's memory back to a mark of its journal. What the database made of objects is taken back; what the user
+ * has set and asked for is still to be done after a rollback, and taken back as well where a place was left.
  *
- * <p>Objects that were read since may show what never was: they are not tracked any more, until their rows have been read again and
- * are handed to {@link #found}.
+ * <p>Objects that were read since may show what never was: they are not tracked any more, until their rows have been
+ * read again and are handed to {@link #found}.
  */
 public final class WayBack {
     private final Tracker tracker;
@@ -37,6 +38,7 @@ public final class WayBack {
     /** Those that were read since, each with the row that was known of it last. */
     private final Map<Entry<?>, @Nullable Object[]> doubtful = new LinkedHashMap<>();
 
+    private final Map<RowKey, Entry<?>> doubtfulRows = new HashMap<>();
     private final List<Entry<?>> found = new ArrayList<>();
 
     private WayBack(Tracker tracker, BothSides sides, Wishes wishes, boolean keeping) {
@@ -70,7 +72,7 @@ public final class WayBack {
     private void go(Journal.Mark mark, boolean over) {
         Journal journal = tracker.journal();
         List<Request> asked = List.copyOf(journal.askedSince(mark));
-        List<Entry<?>> released = List.copyOf(journal.releasedSince(mark));
+        Set<Entry<?>> released = new LinkedHashSet<>(journal.releasedSince(mark));
         for (Entry<?> entry : journal.readSince(mark)) {
             if (entry.key() != null && entry.snapshot() != null && (!keeping || !released.contains(entry))) {
                 doubtful.put(entry, entry.snapshot());
@@ -83,8 +85,10 @@ public final class WayBack {
             journal.goOn();
         }
         doubtful.keySet().removeIf(entry -> tracker.entryOf(entry.object()) == entry); // it was known before
+        doubtful.keySet().forEach(entry -> doubtfulRows.put(new RowKey(entry.entity(), key(entry)), entry));
         asked.forEach(this::takeKeyBack);
         if (keeping) {
+            doubtful.keySet().forEach(this::hide);
             released.forEach(this::letGoAgain);
             askAgain(changed);
         } else {
@@ -126,6 +130,14 @@ public final class WayBack {
     }
 
     // ---- a rollback
+
+    /** New objects, which nobody takes back, do not show what may never have been. */
+    private void hide(Entry<?> entry) {
+        if (tracker.entryOf(entry.object()) == null) { // or it was known before, and is let go with its own entry
+            sides.hideEverywhere(entry);
+            entry.forgetHiding();
+        }
+    }
 
     private void letGoAgain(Entry<?> entry) {
         if (isLive(entry) && entry.state() == State.NEW) {
@@ -241,7 +253,7 @@ public final class WayBack {
     private void point(Entry<?> entry, LinkAttribute link, @Nullable Object value) {
         Entry<?> known = value instanceof Entry<?> one
                 ? one
-                : value == null || value instanceof Stranger ? null : wishes.storedAs(new RowKey(link.target(), value));
+                : value == null || value instanceof Stranger ? null : neverStored(new RowKey(link.target(), value));
         Object target = known != null ? known.object() : value instanceof Stranger stranger ? stranger.target() : null;
         if (target == null) {
             if (!Objects.equals(value, entry.now(link))) {
@@ -258,6 +270,12 @@ public final class WayBack {
             Doors.link().point(holder, target);
         }
         sides.show(entry, link, target);
+    }
+
+    /** The object whose row will never have been, or maybe was not; null where the key is that of a row. */
+    private @Nullable Entry<?> neverStored(RowKey row) {
+        Entry<?> fresh = wishes.storedAs(row);
+        return fresh != null || tracker.entry(row.entity(), row.key()) != null ? fresh : doubtfulRows.get(row);
     }
 
     /** A collection holds the parts of its rows, or those that were asked for; what it holds already it keeps. */
@@ -317,9 +335,18 @@ public final class WayBack {
         return !entry.entity().parts().isEmpty();
     }
 
-    /** All that can be found is found: it has what its rows hold, or what is asked for, and both sides show it. */
+    /**
+     * All that can be found is found: it has what its rows hold, or what is asked for, and both sides show it. Nothing
+     * is asked for rows that are not there.
+     */
     public void settle() {
+        doubtfulRows.forEach((row, entry) -> {
+            if (tracker.entry(row.entity(), row.key()) == null) {
+                tracker.loose().drop(row);
+            }
+        });
         found.forEach(this::follow);
+        found.forEach(sides::showInToManys);
         for (Entry<?> entry : found) {
             tracker.arrivals().arrived(entry);
             LooseRow pending = tracker.loose().take(entry);

@@ -20,7 +20,10 @@ import java.util.Set;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 
-/** What the user has set and asked for since a mark, flushed or not, as it is to be done again when the transaction goes back. */
+/**
+ * What the user has set and asked for since a mark, flushed or not, as it is to be done again when the transaction goes
+ * back.
+ */
 final class Wishes {
     /** The values that an object is to have. */
     static final class Values {
@@ -65,7 +68,6 @@ final class Wishes {
     /** New objects, and whether the user has added each himself. */
     private final Map<Entry<?>, Boolean> fresh = new IdentityHashMap<>();
 
-    private final Map<Entry<?>, @Nullable Object> versions = new IdentityHashMap<>();
     private final Map<RowKey, Entry<?>> stored = new HashMap<>();
     private final Set<Entry<?>> removed = Collections.newSetFromMap(new IdentityHashMap<>());
     private final Map<Collection, List<@Nullable Object>> parts = new LinkedHashMap<>();
@@ -112,7 +114,6 @@ final class Wishes {
         if (asked instanceof Request.Insert insert) {
             Entry<?> entry = insert.entry();
             fresh.put(entry, tracker.isAdded(entry));
-            versions.put(entry, insert.version());
             for (StoredAttribute attribute : entry.entity().watched()) {
                 if (!attribute.isKey() || !entry.entity().keySource().isDrawn()) {
                     values(entry).ask(attribute.slot(), insert.values()[attribute.slot()]);
@@ -224,11 +225,6 @@ final class Wishes {
 
     boolean isAdded(Entry<?> entry) {
         return fresh.getOrDefault(entry, false);
-    }
-
-    /** The objects that were stored, and what each had as its version before. */
-    Map<Entry<?>, @Nullable Object> versions() {
-        return versions;
     }
 
     /** The new object that had a key for a while; null where the key is that of a row. */

@@ -24,7 +24,10 @@ import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
-/** Keys of several columns, as a record, and with links in them; links to such keys; constraints over several attributes. */
+/**
+ * Keys of several columns, as a record, and with links in them; links to such keys; constraints over several
+ * attributes.
+ */
 @OnEachDatabase
 class CompositeKeyTest {
     record Place(String quay, int number) {}

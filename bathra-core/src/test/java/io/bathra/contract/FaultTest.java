@@ -38,7 +38,9 @@ class FaultTest extends BoatContract {
         }
     }
 
-    /** Keys, pairs, parts, swapped unique values, versions, deletes: whichever statement fails, nothing has happened. */
+    /**
+     * Keys, pairs, parts, swapped unique values, versions, deletes: whichever statement fails, nothing has happened.
+     */
     @Test
     void everyStatementOfAMixedFlushMayFailInEveryWay() {
         int statements = mixedFlush(Integer.MAX_VALUE, Fault.ERROR, false);

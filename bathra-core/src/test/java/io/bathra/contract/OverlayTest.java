@@ -19,7 +19,10 @@ import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
-/** Random pending changes, seen by random queries without being stored: the same as if they were, and as plain Java says. */
+/**
+ * Random pending changes, seen by random queries without being stored: the same as if they were, and as plain Java
+ * says.
+ */
 @OnEachDatabase
 class OverlayTest extends SampleContract {
     private static final int ROUNDS = 25;

@@ -10,6 +10,7 @@ import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.unique;
 import static io.bathra.model.Declare.uniquePair;
 import static io.bathra.query.Ask.number;
+import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -20,7 +21,10 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.attr.DeleteRule;
 import io.bathra.attr.Enforcer;
+import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.InvalidChangesException;
+import io.bathra.error.NoSuchRowException;
+import io.bathra.error.UniqueViolation;
 import io.bathra.link.Later;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
@@ -45,8 +49,9 @@ import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.lifecycle.AddLifecycleHook;
 
 /**
- * Random work on a graph that has everything: links to itself in rings, one-to-one, unique values that change hands, parts,
- * an ordered pivot, inlined values, versions, delete rules. Whatever was committed is read back as the objects had it.
+ * Random work on a graph that has everything: links to itself in rings, one-to-one, unique values that change hands,
+ * parts, an ordered pivot, inlined values, versions, delete rules. Whatever was committed is read back as the objects
+ * had it.
  */
 @AddLifecycleHook(HalfAMinute.class)
 class RandomGraphTest {
@@ -243,6 +248,8 @@ class RandomGraphTest {
         private final List<Node> all;
         private List<Node> nodes;
         private boolean refused;
+        private boolean forgotten;
+        private boolean bulk;
         private int names;
 
         Graph(UnitOfWork work, Random random, int unit) {
@@ -253,7 +260,10 @@ class RandomGraphTest {
             nodes = List.copyOf(all);
         }
 
-        /** Rows may stand in the way of a removal, and what a rollback brings back may have a value that was given away since. */
+        /**
+         * Rows may stand in the way of a removal, and what a rollback brings back may have a value that was given away
+         * since.
+         */
         void attempt(Runnable run) {
             try {
                 run.run();
@@ -261,6 +271,14 @@ class RandomGraphTest {
                 assertThat(e.problems())
                         .allSatisfy(problem -> assertThat(problem.reason())
                                 .containsPattern("^leads to an object that|^must be unique, but"));
+                refused = true;
+            } catch (NoSuchRowException | ForeignKeyViolation e) {
+                assertThat(bulk)
+                        .as("a row that came in bulk was changed unread or led to, and rolled back")
+                        .isTrue();
+                refused = true;
+            } catch (UniqueViolation e) {
+                assertThat(forgotten).as("one of two that swap was let go").isTrue();
                 refused = true;
             }
             nodes = all.stream()
@@ -277,7 +295,40 @@ class RandomGraphTest {
         }
 
         private void changeSomething() {
-            switch (random.nextInt(27)) {
+            switch (random.nextInt(34)) {
+                case 32 -> {
+                    Node node = new Node();
+                    node.code = "n" + names++;
+                    bulk = true;
+                    work.bulk(Node.class).insert(List.of(node));
+                    all.add(work.from(Node.class)
+                            .where(text(Node::code).is(node.code))
+                            .one());
+                }
+                case 33 -> {
+                    work.flush();
+                    one(node -> {
+                        forgotten = true;
+                        work.forget(node);
+                        node.weight += 5;
+                        work.adopt(node);
+                    });
+                }
+                case 27, 28 -> afresh(node -> {});
+                case 29, 30 ->
+                    afresh(node -> {
+                        work.row(Node.class, node.id).set(Node::weight, node.weight + 3);
+                        if (random.nextBoolean()) {
+                            work.flush();
+                        }
+                    });
+                case 31 -> {
+                    work.flush();
+                    List<Node> known = nodes;
+                    forgotten = true;
+                    work.forgetAll();
+                    all.replaceAll(node -> known.contains(node) ? work.require(Node.class, node.id) : node);
+                }
                 case 20, 21 -> place();
                 case 22 -> inner();
                 case 23 -> {
@@ -304,6 +355,17 @@ class RandomGraphTest {
                 }
                 default -> changeOne();
             }
+        }
+
+        /** Another object stands for the row from now on; meanwhile the row may be changed without one. */
+        private void afresh(Consumer<Node> meanwhile) {
+            work.flush();
+            one(node -> {
+                forgotten = true;
+                work.forget(node);
+                meanwhile.accept(node);
+                all.set(all.indexOf(node), work.require(Node.class, node.id));
+            });
         }
 
         /** What is done after a place leaves no trace when it goes back. */

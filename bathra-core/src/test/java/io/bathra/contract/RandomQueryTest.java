@@ -29,7 +29,9 @@ import java.util.Random;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 
-/** Random conditions, orderings, pages and groups on random rows, against the same said in plain Java: all four agree. */
+/**
+ * Random conditions, orderings, pages and groups on random rows, against the same said in plain Java: all four agree.
+ */
 @OnEachDatabase
 class RandomQueryTest extends SampleContract {
     private static final int QUERIES = 240;

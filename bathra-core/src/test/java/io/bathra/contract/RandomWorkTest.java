@@ -23,8 +23,8 @@ import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 
 /**
- * Random work on a graph, flushed, rolled back and committed at random: what a fresh unit reads is what the objects say,
- * and both sides of every association agree.
+ * Random work on a graph, flushed, rolled back and committed at random: what a fresh unit reads is what the objects
+ * say, and both sides of every association agree.
  */
 class RandomWorkTest {
     private static final LocalDateTime START = LocalDateTime.of(2026, 4, 1, 0, 0);

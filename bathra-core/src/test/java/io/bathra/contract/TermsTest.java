@@ -175,7 +175,10 @@ class TermsTest extends BoatContract {
         assertThatThrownBy(() -> retrying(0)).isInstanceOf(IllegalArgumentException.class);
     }
 
-    /** Ten threads, each with units of its own, count up the same versioned rows, in opposite order, and add the same pairs. */
+    /**
+     * Ten threads, each with units of its own, count up the same versioned rows, in opposite order, and add the same
+     * pairs.
+     */
     @Test
     void tenThreadsLoseNothing() {
         List<CompletableFuture<Void>> threads = new ArrayList<>();
@@ -206,7 +209,9 @@ class TermsTest extends BoatContract {
         });
     }
 
-    /** Each transaction reads what the other writes: as if one came after the other, one of them has to be done again. */
+    /**
+     * Each transaction reads what the other writes: as if one came after the other, one of them has to be done again.
+     */
     @Test
     void serializableWorkIsAsIfItWereDoneInTurn() {
         List<CompletableFuture<Void>> both = new ArrayList<>();

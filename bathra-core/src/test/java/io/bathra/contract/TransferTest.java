@@ -31,7 +31,9 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
-/** Money that goes from one account to another, by many threads at once: none is lost, and nobody sees it on its way. */
+/**
+ * Money that goes from one account to another, by many threads at once: none is lost, and nobody sees it on its way.
+ */
 @OnEachDatabase
 class TransferTest {
     static final class Account {

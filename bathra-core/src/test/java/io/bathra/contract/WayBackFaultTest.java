@@ -143,7 +143,6 @@ class WayBackFaultTest extends BoatContract {
 
     private void goesOnOnlyAfterARollback(UnitOfWork work) {
         fails(work);
-        work.from(Boat.class);
         assertThatThrownBy(work::commit)
                 .isInstanceOf(UnitStateException.class)
                 .hasMessageContaining("call rollback() and do the work again");

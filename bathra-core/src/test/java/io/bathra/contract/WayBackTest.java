@@ -31,7 +31,10 @@ import java.util.function.Consumer;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
-/** After a rollback, memory says what the database says; what the user wants is still to be done, or taken back with its place. */
+/**
+ * After a rollback, memory says what the database says; what the user wants is still to be done, or taken back with its
+ * place.
+ */
 @OnEachDatabase
 class WayBackTest {
     static final class Cat {

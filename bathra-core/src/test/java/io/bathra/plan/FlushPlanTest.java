@@ -150,7 +150,10 @@ class FlushPlanTest {
                 .hasMessageContaining("holds a PortCall whose vessel leads to another Vessel");
     }
 
-    /** Whatever the shape of a forest of berths, and in whatever order they are added, each comes after the one it lies in. */
+    /**
+     * Whatever the shape of a forest of berths, and in whatever order they are added, each comes after the one it lies
+     * in.
+     */
     @Property(tries = 200)
     void everyBerthComesAfterTheOneItLiesIn(@ForAll @IntRange(min = 1, max = 60) int size, @ForAll Random random) {
         List<Berth> berths = new ArrayList<>();

@@ -9,7 +9,9 @@ import net.jqwik.api.lifecycle.TryExecutionResult;
 import net.jqwik.api.lifecycle.TryExecutor;
 import net.jqwik.api.lifecycle.TryLifecycleContext;
 
-/** A property stops after half a minute, as if it had tried all of its cases; the profile {@code long} lets it go on. */
+/**
+ * A property stops after half a minute, as if it had tried all of its cases; the profile {@code long} lets it go on.
+ */
 public final class HalfAMinute implements AroundTryHook {
     private static final boolean GOES_ON = Boolean.getBoolean("bathra.long");
     private static final long NANOS = 30_000_000_000L;

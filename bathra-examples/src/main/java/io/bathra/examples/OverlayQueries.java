@@ -16,8 +16,8 @@ import java.time.LocalDateTime;
 import java.util.List;
 
 /**
- * A form is being filled in: nothing may be stored so far, yet questions are to be answered as if it were. The database answers
- * them, over its rows and the pending ones together, and nobody else sees anything.
+ * A form is being filled in: nothing may be stored so far, yet questions are to be answered as if it were. The database
+ * answers them, over its rows and the pending ones together, and nobody else sees anything.
  */
 public final class OverlayQueries {
     record Load(CallStatus status, long calls) {}

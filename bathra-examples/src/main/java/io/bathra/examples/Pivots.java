@@ -89,7 +89,9 @@ public final class Pivots {
         }
     }
 
-    /** That a tug stands by for a fairway, and how soon it can be there: more than a pair, so an entity with two links. */
+    /**
+     * That a tug stands by for a fairway, and how soon it can be there: more than a pair, so an entity with two links.
+     */
     static final class Standby {
         private @Nullable Long id;
         private int minutes;

@@ -19,7 +19,9 @@ import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.TestFactory;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Every sample in the library's Javadoc compiles against the harbour office, so that none names what does not exist. */
+/**
+ * Every sample in the library's Javadoc compiles against the harbour office, so that none names what does not exist.
+ */
 class JavadocSamplesTest {
     private static final Path SOURCES = Path.of("..", "bathra-core", "src", "main", "java");
     private static final Pattern SAMPLE = Pattern.compile("<pre>\\{@code(.*?)\\}</pre>", Pattern.DOTALL);

@@ -41,7 +41,10 @@ import org.eclipse.elk.graph.ElkLabel;
 import org.eclipse.elk.graph.ElkNode;
 import org.eclipse.elk.graph.util.ElkGraphUtil;
 
-/** Finds places for the tables of a model: parents to the left of their children, lines at right angles around the boxes. */
+/**
+ * Finds places for the tables of a model: parents to the left of their children, lines at right angles around the
+ * boxes.
+ */
 final class DiagramLayout {
     static final double TITLE = 15;
     static final double TEXT = 12;

@@ -14,8 +14,8 @@ import org.apache.pdfbox.io.RandomAccessReadBuffer;
 import org.apache.pdfbox.pdmodel.PDDocument;
 
 /**
- * The one typeface of all drawings, read from a library's file: a machine without fonts draws the same as any other, and texts are
- * measured before they are placed.
+ * The one typeface of all drawings, read from a library's file: a machine without fonts draws the same as any other,
+ * and texts are measured before they are placed.
  */
 final class Typeface {
     private static final String FILE = "/org/apache/pdfbox/resources/ttf/LiberationSans-Regular.ttf";

@@ -16,9 +16,11 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What the columns of a file mean to an entity. A column is named like an attribute, {@code callSign}; like a column of the table,
- * {@code call_sign} or {@code Call sign}; like a link with what is unique in its target, {@code vessel.imo}; or like a pivot, with
- * a list of what is unique in the elements, {@code pilots.badge}. Columns that begin with {@code #} are notes.
+ * What the columns of a file mean to an entity. A column is named like an attribute, {@code callSign}; like a column of
+ * the table,
+ * {@code call_sign} or {@code Call sign}; like a link with what is unique in its target, {@code vessel.imo}; or like a
+ * pivot, with a list of what is unique in the elements, {@code pilots.badge}. Columns that begin with {@code #} are
+ * notes.
  */
 final class Columns {
     private static final String NOTE = "#";

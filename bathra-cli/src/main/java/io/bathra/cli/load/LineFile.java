@@ -26,7 +26,10 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 import org.jspecify.annotations.Nullable;
 
-/** A CSV file in UTF-8 with a header, read line by line. A value may have line breaks, so a line is told by where it begins. */
+/**
+ * A CSV file in UTF-8 with a header, read line by line. A value may have line breaks, so a line is told by where it
+ * begins.
+ */
 public final class LineFile implements AutoCloseable {
     private static final int MARK = 0xFEFF; // some programs write it in front of UTF-8
 

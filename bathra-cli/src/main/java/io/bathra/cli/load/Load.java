@@ -27,8 +27,8 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Loads a file into a table, in one transaction: all lines that can be stored, or none. Lines that cannot be are put into a file of
- * their own.
+ * Loads a file into a table, in one transaction: all lines that can be stored, or none. Lines that cannot be are put
+ * into a file of their own.
  */
 public final class Load {
     /** So many lines are read and written at once. */
@@ -97,7 +97,8 @@ public final class Load {
     /**
      * Loads a file.
      *
-     * @throws BathraException when it cannot be read, means nothing to the entity, or has too many bad lines; nothing is stored then
+     * @throws BathraException when it cannot be read, means nothing to the entity, or has too many bad lines; nothing
+     * is stored then
      */
     public LoadResult run(LineFile file) {
         long start = System.nanoTime();

@@ -15,8 +15,9 @@ import org.apache.commons.csv.CSVPrinter;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The lines that were rejected, each with its number, the column and the reason in front: columns that begin with {@code #}, which
- * loading passes over, so the file can be mended and loaded as it is. It gets its name when all is done.
+ * The lines that were rejected, each with its number, the column and the reason in front: columns that begin with
+ * {@code #}, which loading passes over, so the file can be mended and loaded as it is. It gets its name when all is
+ * done.
  */
 final class RejectFile implements AutoCloseable {
     private static final List<String> NOTES = List.of("#line", "#column", "#reason");
