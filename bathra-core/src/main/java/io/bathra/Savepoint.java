@@ -27,4 +27,15 @@ public final class Savepoint {
         unit.check();
         unit.writes().backTo(place);
     }
+
+    /**
+     * Takes memory back to here, after the host of a transaction that the unit has {@linkplain Store#join joined} has
+     * gone back in the database to a savepoint of its own, which it had set where this one was set. The savepoint
+     * stays; it is set anew in the database.
+     *
+     * @throws io.bathra.error.UnitStateException when the transaction is the unit's own or has ended
+     */
+    public void wentBack() {
+        unit.guest().wentBackTo(place);
+    }
 }

@@ -129,15 +129,28 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * Begins a unit of work within a transaction of somebody else's, who ends it: {@code commit} of the unit flushes,
-     * and
-     * {@code rollback} takes back what the unit has done, by a savepoint. The connection is neither committed nor
-     * closed. On SQLite, foreign keys are checked as far as the connection was told to.
+     * Begins a unit of work as a guest in somebody else's transaction. The unit neither begins nor ends it, and sends
+     * nothing for that: its {@code commit} is its last flush, its {@code close} lets go of its objects. Whoever ends
+     * the transaction, the host, says by {@link UnitOfWork#ended} how, and by {@link Savepoint#wentBack} that he has
+     * gone back to a savepoint of his own. What may fail in the database is done behind a savepoint, so that a refused
+     * flush costs the host nothing.
      *
-     * @param connection to the database of this store, with auto-commit switched off
+     * @param connection to the database of this store, with auto-commit switched off; on SQLite, foreign keys are
+     *     checked as far as it was told to
      */
     public UnitOfWork join(Connection connection) {
-        return unit(Terms.PLAIN, Objects.requireNonNull(connection, "connection"));
+        return join(connection, Terms.PLAIN);
+    }
+
+    /**
+     * Begins a unit of work as a {@linkplain #join(Connection) guest} on terms: read-only, or with a limit on each of
+     * its statements, which counts in whole seconds here, except on SQLite.
+     *
+     * @throws IllegalArgumentException when they ask for what is the host's to say: an isolation level, a lock timeout
+     */
+    public UnitOfWork join(Connection connection, Terms terms) {
+        terms.refuseForGuest();
+        return unit(terms, Objects.requireNonNull(connection, "connection"));
     }
 
     private UnitOfWork unit(Terms terms, @Nullable Connection joined) {

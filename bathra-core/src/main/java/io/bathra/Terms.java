@@ -98,6 +98,15 @@ public final class Terms {
         return longest;
     }
 
+    /** Refuses what a guest in somebody else's transaction cannot ask for without sending it to the database. */
+    void refuseForGuest() {
+        if (isolation != null || !lockTimeout.isZero()) {
+            throw new IllegalArgumentException(
+                    "a unit that joins somebody else's transaction has its isolation level and its lock timeout; have them set"
+                            + " where the transaction begins, and leave isolation(...) and lockTimeout(...) out of these terms");
+        }
+    }
+
     /** How often a piece of work is tried. */
     Attempts attempts() {
         return new Attempts(attempts);

@@ -296,7 +296,7 @@ public final class UnitOfWork implements AutoCloseable {
 
     /** Where an object stands in this unit. */
     public Standing standing(Object entity) {
-        unit.check();
+        unit.checkOpen();
         return Standing.of(unit.tracker().entryOf(entity));
     }
 
@@ -374,6 +374,19 @@ public final class UnitOfWork implements AutoCloseable {
     public void rollback() {
         unit.check();
         unit.writes().rollback();
+    }
+
+    /**
+     * The host of a transaction that this unit has {@linkplain Store#join joined} tells how it has ended.
+     *
+     * @throws io.bathra.error.UnitStateException when the transaction is this unit's own
+     */
+    public void ended(Outcome outcome) {
+        switch (Objects.requireNonNull(outcome, "outcome")) {
+            case COMMITTED -> unit.guest().committed();
+            case ROLLED_BACK -> unit.guest().rolledBack();
+            case UNKNOWN -> unit.guest().outcomeUnknown();
+        }
     }
 
     // ---- the unit itself

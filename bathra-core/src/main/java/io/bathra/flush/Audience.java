@@ -19,11 +19,6 @@ final class Audience {
         afterCommit.addAll(more);
     }
 
-    /** Whether anybody is to be told of the commit who listens to entities. */
-    boolean waitsForCommit() {
-        return !afterCommit.isEmpty();
-    }
-
     /** How many are to be told after the commit. */
     int waiting() {
         return afterCommit.size();

@@ -44,10 +44,7 @@ public final class CommitTokens {
      * @throws CommitUnknownException when nobody knows
      */
     public void commit(Environment environment, Transaction transaction, boolean retrying) {
-        if (!retrying
-                || !transaction.hasWritten()
-                || transaction.isJoined()
-                || environment.model().commitTokens() == null) {
+        if (!retrying || !transaction.hasWritten() || environment.model().commitTokens() == null) {
             transaction.commit();
             return;
         }

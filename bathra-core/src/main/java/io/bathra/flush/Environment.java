@@ -8,8 +8,10 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Queries;
+import java.sql.Connection;
 import java.time.Clock;
 import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What everything takes from its store. Made once by the store; the parts that change (blocks of keys, remembered
@@ -50,7 +52,12 @@ public record Environment(
 
     /** A transaction, which takes a connection when it needs one. */
     public Transaction transaction(Recorder trace, Settings settings) {
-        return new Transaction(source, database, constraints, trace, settings);
+        return transaction(trace, settings, null);
+    }
+
+    /** A transaction of its own, or a part of somebody else's on a connection that is joined. */
+    Transaction transaction(Recorder trace, Settings settings, @Nullable Connection joined) {
+        return new Transaction(source, database, constraints, trace, settings, joined);
     }
 
     /** A transaction of which nobody asks for a trace or anything particular. */

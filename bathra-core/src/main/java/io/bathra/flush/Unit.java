@@ -58,6 +58,7 @@ public final class Unit implements ReadingUnit {
     private final Collector collector;
     private final UnitTransaction writes;
     private final UnitGuard guard;
+    private final Guest guest;
     private final Outsiders outsiders;
     private final Resets resets;
     private Pending pending = Pending.FLUSH;
@@ -79,8 +80,7 @@ public final class Unit implements ReadingUnit {
             Environment environment, Settings settings, boolean retrying, Limits limits, @Nullable Connection joined) {
         this.environment = environment;
         readOnly = settings.readOnly();
-        Transaction own = environment.transaction(trace, settings);
-        transaction = joined == null ? own : own.within(joined);
+        transaction = environment.transaction(trace, settings, joined);
         ReadSide side = new ReadSide(environment.model(), transaction, this, readOnly);
         tracker = side.tracker();
         reader = side.reader();
@@ -90,6 +90,7 @@ public final class Unit implements ReadingUnit {
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(limits, () -> tracker.entries().size());
         writes = new UnitTransaction(environment, transaction, readOnly, retrying, tracker, collector, guard, reader);
+        guest = new Guest(writes, transaction, tracker.journal(), guard);
         resets = new Resets(this, outsiders);
     }
 
@@ -130,6 +131,12 @@ public final class Unit implements ReadingUnit {
         return writes;
     }
 
+    /** What its host tells a unit that has joined somebody else's transaction. */
+    public Guest guest() {
+        checkOpen();
+        return guest;
+    }
+
     /** Throws changes away, or takes over those of others. */
     public Resets resets() {
         return resets;
@@ -138,6 +145,11 @@ public final class Unit implements ReadingUnit {
     @Override
     public void check() {
         guard.check();
+    }
+
+    /** Refuses a unit that is closed; one that is broken can still be asked what it knows. */
+    public void checkOpen() {
+        guard.check(false);
     }
 
     // ---- reading
@@ -323,13 +335,20 @@ public final class Unit implements ReadingUnit {
     public void close() {
         try {
             if (!guard.isClosed() && !guard.isBroken() && !readOnly && UnitGuard.warnsOfLoss()) {
-                int changes = collector.hasChanges(entry -> true)
-                        ? collector.collect().size()
-                        : 0;
-                UnitGuard.warnOfLoss(changes, writes.written().total());
+                warnOfLoss();
             }
         } finally { // whatever a converter of the user says
             abandon();
+        }
+    }
+
+    private void warnOfLoss() {
+        int changes = collector.hasChanges(entry -> true) ? collector.collect().size() : 0;
+        if (transaction.isJoined()) {
+            UnitGuard.warnOfLoss(changes);
+            UnitGuard.warnOfSilence(writes.waiting());
+        } else {
+            UnitGuard.warnOfLoss(changes, writes.written().total());
         }
     }
 

@@ -31,10 +31,19 @@ final class UnitGuard {
     }
 
     void check() {
+        check(true);
+    }
+
+    /**
+     * Refuses a unit that is closed or busy elsewhere.
+     *
+     * @param whole whether one that is broken is refused as well
+     */
+    void check(boolean whole) {
         if (closed) {
             throw new UnitStateException("this unit of work is closed; begin another one with store.begin()", null);
         }
-        if (broken != null) {
+        if (whole && broken != null) {
             throw new UnitStateException(
                     "this unit of work is broken, because "
                             + broken.getMessage().lines().findFirst().orElse("")
@@ -88,6 +97,26 @@ final class UnitGuard {
                             + " are lost. Call commit(), or discard() and rollback() where that is meant",
                     pending,
                     written);
+        }
+    }
+
+    /** Warns of a guest's changes that were never flushed. */
+    static void warnOfLoss(int pending) {
+        if (pending > 0) {
+            LOG.warn(
+                    "a unit of work in somebody else's transaction was closed with {} pending changes that were never"
+                            + " flushed; they are lost. Call commit() or flush() before the host commits, or discard()",
+                    pending);
+        }
+    }
+
+    /** Warns of what was to be done after a commit of which nobody has told. */
+    static void warnOfSilence(int waiting) {
+        if (waiting > 0) {
+            LOG.warn(
+                    "a unit of work in somebody else's transaction was closed while {} listeners waited to be told of the"
+                            + " commit; they are not, since nobody has said by ended(...) how the transaction ended",
+                    waiting);
         }
     }
 

@@ -18,7 +18,6 @@ import io.bathra.track.Journal;
 import io.bathra.track.Tracker;
 import java.util.function.Function;
 import java.util.function.Supplier;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -35,11 +34,12 @@ public final class UnitTransaction {
     private final Journal journal;
     private final EntityReader reader;
     private final Recollection recollection;
+    private final AllOrNothing writing;
     private final Places places = new Places();
     private Written report = Written.NOTHING;
 
     /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
-    private @Nullable StatementException unrecovered;
+    private @Nullable BathraException unrecovered;
 
     private final Audience audience = new Audience();
 
@@ -69,6 +69,7 @@ public final class UnitTransaction {
                     look.run();
                     return true;
                 }));
+        this.writing = new AllOrNothing(this, transaction, tracker, guard, recollection);
     }
 
     /** Tells somebody of flushes, commits and rollbacks from now on. */
@@ -134,7 +135,7 @@ public final class UnitTransaction {
             return Written.NOTHING;
         }
         Flush flush = new Flush(transaction, tracker, environment.keyDrawer(transaction, Causes.FLUSH), plan, keys);
-        Written written = takingBack(
+        Written written = writing.write(
                 mark,
                 () -> {
                     flush.write();
@@ -159,7 +160,7 @@ public final class UnitTransaction {
 
     /** Deletes by statements that concern whatever rows there are. */
     Written delete(Supplier<Written> delete, Function<ForeignKeyViolation, BathraException> explain) {
-        Written written = takingBack(
+        Written written = writing.write(
                 journal.mark(),
                 delete,
                 failure -> failure instanceof ForeignKeyViolation violation ? explain.apply(violation) : failure);
@@ -169,46 +170,7 @@ public final class UnitTransaction {
 
     /** Runs something else that writes. */
     <T extends @Nullable Object> T write(Supplier<T> write) {
-        return takingBack(journal.mark(), write, failure -> failure);
-    }
-
-    /**
-     * Writes, and takes all of it back when it fails.
-     *
-     * @param mark what is to be taken back in memory
-     * @param explain says what is behind a failure; it may ask the database
-     */
-    private <T extends @Nullable Object> T takingBack(
-            Journal.Mark mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
-        int savepoint = reading(this::savepoint);
-        try {
-            T written = guard.alone(write);
-            if (savepoint > 0) {
-                transaction.releaseSavepoint("flush", savepoint);
-            }
-            return written;
-        } catch (Error e) {
-            goBack(savepoint, mark, e);
-            throw e;
-        } catch (RuntimeException e) {
-            goBack(savepoint, mark, e);
-            throw guard.isBroken() ? Flush.unexplained(e) : explained(savepoint, e, explain);
-        }
-    }
-
-    private RuntimeException explained(
-            int savepoint, RuntimeException failure, UnaryOperator<RuntimeException> explain) {
-        RuntimeException explained;
-        try {
-            explained = reading(() -> explain.apply(failure));
-            if (savepoint == 0) {
-                transaction.rollback(); // finding out may have begun another transaction, which must hold no locks
-            }
-        } catch (BathraException e) {
-            explained = Flush.unexplained(failure);
-            explained.addSuppressed(e);
-        }
-        return explained;
+        return writing.write(journal.mark(), write, failure -> failure);
     }
 
     /** Changes what is pending, and flushes; when that fails, or is rolled back, the changes are taken back as well. */
@@ -222,11 +184,6 @@ public final class UnitTransaction {
             }
             throw e;
         }
-    }
-
-    /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
-    private int savepoint() {
-        return transaction.hasWork() ? transaction.savepoint("flush") : 0;
     }
 
     // ---- places to go back to
@@ -244,6 +201,16 @@ public final class UnitTransaction {
         goBackTo(place);
     }
 
+    Places places() {
+        return places;
+    }
+
+    /** A failure after which nothing must be committed; null for none. */
+    @Nullable
+    BathraException unrecovered() {
+        return unrecovered;
+    }
+
     private void goBackTo(Place place) {
         try {
             transaction.rollbackToSavepoint("savepoint", place.savepoint());
@@ -251,6 +218,11 @@ public final class UnitTransaction {
             breakDown(e);
             throw e;
         }
+        backAt(place);
+    }
+
+    /** The transaction is at a place again: memory follows. */
+    void backAt(Place place) {
         places.backAt(place);
         report = place.written();
         audience.forgetAfter(place.told());
@@ -292,41 +264,18 @@ public final class UnitTransaction {
         if (unrecovered != null) {
             throw new UnitStateException(
                     "nothing was committed: a statement of this transaction has failed and the database may have given"
-                            + " up the whole; call rollback() and do the work again",
+                            + " up the whole; " + (transaction.isJoined() ? "roll back" : "call rollback()")
+                            + " and do the work again",
                     unrecovered);
         }
-    }
-
-    /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */
-    private void goBack(int savepoint, Journal.Mark mark, Throwable cause) {
-        if (cause instanceof StatementException gone && gone.isTransactionGone()) {
-            breakDown(gone);
-            return;
-        }
-        try {
-            if (savepoint > 0) {
-                transaction.rollbackToSavepoint("flush", savepoint);
-                transaction.releaseSavepoint("flush", savepoint);
-            } else {
-                transaction.rollback();
-            }
-        } catch (BathraException e) {
-            cause.addSuppressed(e);
-            breakDown(e);
-            return;
-        }
-        recollection.after(() -> savepoint > 0 ? tracker.backTo(mark) : tracker.rolledBack(), cause);
     }
 
     Written commit() {
         places.refuseNested("commit()");
         refuseUnrecovered();
         flush(true, Flush.Keys.DRAWN_BEFORE);
-        if (transaction.isJoined() && audience.waitsForCommit()) {
-            throw new UnitStateException(
-                    "a listener wants to be told after the commit, but the transaction is somebody else's, so nobody here would"
-                            + " know; do such work in a unit of its own, or where the transaction is committed",
-                    null);
+        if (transaction.isJoined()) {
+            return report; // the host commits, and says so
         }
         try {
             environment.commitTokens().commit(environment, transaction, retrying);
@@ -341,6 +290,11 @@ public final class UnitTransaction {
             }
             throw e;
         }
+        return settled();
+    }
+
+    /** Everything is committed. */
+    Written settled() {
         tracker.settled();
         places.clear();
         Written committed = report;
@@ -351,13 +305,20 @@ public final class UnitTransaction {
 
     public void rollback() {
         places.refuseNested("rollback()");
+        if (transaction.isJoined() && transaction.hasWritten()) {
+            unrecovered = new UnitStateException(
+                    "the transaction is the host's, who alone can roll it back: do that, and tell this unit by"
+                            + " ended(ROLLED_BACK); a part of the work is taken back by a savepoint() or by work within work",
+                    null);
+            throw unrecovered; // again and again, since what was to be taken back shall not be committed
+        }
         rollBack();
     }
 
     /**
      * The database first, memory second, listeners last; nothing of it is left out because something else has failed.
      */
-    private void rollBack() {
+    void rollBack() {
         unrecovered = null;
         try {
             transaction.rollback();
@@ -368,7 +329,7 @@ public final class UnitTransaction {
         takeBack();
     }
 
-    private void breakDown(BathraException cause) {
+    void breakDown(BathraException cause) {
         guard.breakDown(cause);
         transaction.close();
         try {
@@ -378,18 +339,34 @@ public final class UnitTransaction {
         }
     }
 
-    /** Rolls back without a word. */
+    /** What was written is nobody's business any more. */
+    void forget() {
+        report = Written.NOTHING;
+        places.clear();
+        audience.forgetAfter(0);
+    }
+
+    /** Rolls back without a word; what a guest has written is left to its host. */
     void abandon() {
         transaction.close();
-        takeBack();
+        if (!transaction.isJoined()) {
+            takeBack();
+        }
+    }
+
+    /** How many wait to be told that the transaction is committed. */
+    int waiting() {
+        return audience.waiting();
     }
 
     private void takeBack() {
         boolean anything = !report.rows().isEmpty();
-        report = Written.NOTHING;
-        places.clear();
-        audience.forgetAfter(0);
-        recollection.after(tracker::rolledBack, null);
+        forget();
+        if (transaction.isJoined()) {
+            tracker.rolledBack(); // what only the database knows is not asked on a connection that may be anybody's now
+        } else {
+            recollection.after(tracker::rolledBack, null);
+        }
         if (anything) {
             audience.rolledBack();
         }

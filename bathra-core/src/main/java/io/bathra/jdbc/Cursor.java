@@ -20,6 +20,7 @@ public final class Cursor implements AutoCloseable {
     private final boolean streaming;
     private final long start = System.nanoTime();
     private @Nullable PreparedStatement statement;
+    private Limits.@Nullable Running limit;
     private @Nullable ResultSet result;
     private long rows;
 
@@ -39,6 +40,7 @@ public final class Cursor implements AutoCloseable {
             }
             PreparedStatement prepared = connection.prepareStatement(sql);
             statement = prepared;
+            limit = transaction.limits().on(prepared);
             if (streaming) {
                 prepared.setFetchSize(database.fetchSize());
             }
@@ -93,17 +95,30 @@ public final class Cursor implements AutoCloseable {
 
     private void release() {
         PreparedStatement closing = statement;
+        Limits.Running running = limit;
         statement = null;
+        limit = null;
         result = null;
+        if (running != null) {
+            end(running::close);
+        }
+        if (closing != null) {
+            end(closing::close);
+        }
+        if (streaming) {
+            end(() -> transaction.database().endStream(connection));
+        }
+    }
+
+    private interface Ending {
+        void end() throws SQLException;
+    }
+
+    private static void end(Ending ending) {
         try {
-            if (closing != null) {
-                closing.close();
-            }
-            if (streaming) {
-                transaction.database().endStream(connection);
-            }
+            ending.end();
         } catch (SQLException e) {
-            LOG.debug("closing a statement failed", e);
+            LOG.debug("ending a statement failed", e);
         }
     }
 }

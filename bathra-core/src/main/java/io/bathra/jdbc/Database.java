@@ -88,6 +88,28 @@ public abstract class Database {
     /** Gives the connection the time limits of a transaction. */
     abstract Limits limit(Connection connection, Settings settings) throws SQLException;
 
+    /**
+     * Limits each statement of a guest in somebody else's transaction, by itself: nothing is sent in between. JDBC counts in whole
+     * seconds.
+     */
+    Limits limitGuest(Connection connection, long statementMillis) throws SQLException {
+        int seconds = seconds(statementMillis);
+        return new Limits() {
+            @Override
+            public Running on(Statement statement) throws SQLException {
+                statement.setQueryTimeout(seconds);
+                return Running.UNLIMITED;
+            }
+
+            @Override
+            public void lift(Connection used) {}
+        };
+    }
+
+    static int seconds(long millis) {
+        return (int) Math.min(Integer.MAX_VALUE, (millis + 999) / 1_000);
+    }
+
     /** What a query answers with in its only column of its only row. */
     static String single(Connection connection, String sql) throws SQLException {
         try (Statement statement = connection.createStatement();

@@ -4,6 +4,7 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.sql.H2Dialect;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.Comparator;
 import java.util.Locale;
 import java.util.Optional;
@@ -44,6 +45,23 @@ final class H2Database extends Database {
         return used -> {
             execute(used, "set lock_timeout " + lockBefore);
             execute(used, "set query_timeout 0");
+        };
+    }
+
+    /** The driver keeps a statement's limit for the whole session, and thereby for what the host does next. */
+    @Override
+    Limits limitGuest(Connection connection, long statementMillis) {
+        int seconds = seconds(statementMillis);
+        return new Limits() {
+            @Override
+            public Running on(Statement statement) throws SQLException {
+                int before = statement.getQueryTimeout();
+                statement.setQueryTimeout(seconds);
+                return () -> statement.setQueryTimeout(before);
+            }
+
+            @Override
+            public void lift(Connection used) {}
         };
     }
 

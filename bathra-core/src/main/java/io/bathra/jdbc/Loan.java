@@ -51,7 +51,7 @@ final class Loan {
     /** The connection, in a transaction. */
     Connection take() {
         if (joined != null) {
-            return checked(joined);
+            return visit(joined);
         }
         Connection fresh = null;
         try {
@@ -88,14 +88,18 @@ final class Loan {
                 e);
     }
 
-    private static Connection checked(Connection joined) {
+    /** Somebody else's connection, to which nothing is sent. */
+    private Connection visit(Connection hosts) {
         try {
-            if (joined.getAutoCommit()) {
+            if (hosts.getAutoCommit()) {
                 throw new BathraException(
                         "the connection commits each statement by itself, so there is no transaction to"
                                 + " join; call setAutoCommit(false) first");
             }
-            return joined;
+            if (settings.statementMillis() > 0) {
+                limits = database.limitGuest(hosts, settings.statementMillis());
+            }
+            return hosts;
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
                     "the connection that is to be joined cannot be used: " + Database.firstLine(e), e);
@@ -109,7 +113,18 @@ final class Loan {
         if (used != null) {
             restore(used);
             close(used);
+        } else if (joined != null) {
+            lift(joined);
         }
+    }
+
+    private void lift(Connection used) {
+        try {
+            limits.lift(used);
+        } catch (SQLException e) {
+            LOG.debug("a connection keeps a limit", e);
+        }
+        limits = Limits.NONE;
     }
 
     private void restore(Connection used) {

@@ -41,8 +41,7 @@ final class MariaDbDatabase extends TextualDatabase {
         String lockBefore = single(connection, "select @@innodb_lock_wait_timeout");
         String statementBefore = single(connection, "select @@max_statement_time");
         if (settings.lockMillis() > 0) {
-            long seconds = Math.max(1, (settings.lockMillis() + 999) / 1_000);
-            execute(connection, "set innodb_lock_wait_timeout = " + seconds);
+            execute(connection, "set innodb_lock_wait_timeout = " + seconds(settings.lockMillis()));
         }
         if (settings.statementMillis() > 0) {
             execute(connection, "set max_statement_time = " + BigDecimal.valueOf(settings.statementMillis(), 3));

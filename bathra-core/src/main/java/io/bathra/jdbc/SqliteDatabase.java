@@ -10,6 +10,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -60,10 +61,8 @@ final class SqliteDatabase extends TextualDatabase {
                 settings.statementMillis() > 0 ? SqliteStopwatch.on(connection, settings.statementMillis()) : null;
         return new Limits() {
             @Override
-            public void start() {
-                if (stopwatch != null) {
-                    stopwatch.start();
-                }
+            public Running on(Statement statement) {
+                return stopwatch == null ? Running.UNLIMITED : stopwatch.start();
             }
 
             @Override
@@ -72,6 +71,22 @@ final class SqliteDatabase extends TextualDatabase {
                     stopwatch.remove();
                 }
                 execute(used, "pragma busy_timeout = " + busyBefore);
+            }
+        };
+    }
+
+    @Override
+    Limits limitGuest(Connection connection, long statementMillis) throws SQLException {
+        SqliteStopwatch stopwatch = SqliteStopwatch.on(connection, statementMillis);
+        return new Limits() {
+            @Override
+            public Running on(Statement statement) {
+                return stopwatch.start();
+            }
+
+            @Override
+            public void lift(Connection used) throws SQLException {
+                stopwatch.remove();
             }
         };
     }

@@ -12,12 +12,12 @@ final class SqliteStopwatch extends ProgressHandler {
 
     private final SQLiteConnection connection;
     private final long nanos;
+    private boolean running;
     private long deadline;
 
     private SqliteStopwatch(SQLiteConnection connection, long millis) {
         this.connection = connection;
         this.nanos = millis * 1_000_000;
-        start();
     }
 
     static SqliteStopwatch on(Connection connection, long millis) throws SQLException {
@@ -27,9 +27,11 @@ final class SqliteStopwatch extends ProgressHandler {
         return stopwatch;
     }
 
-    /** A statement begins. */
-    void start() {
+    /** A statement begins; what comes after its end takes as long as it takes. */
+    Limits.Running start() {
         deadline = System.nanoTime() + nanos;
+        running = true;
+        return () -> running = false;
     }
 
     void remove() throws SQLException {
@@ -38,6 +40,6 @@ final class SqliteStopwatch extends ProgressHandler {
 
     @Override
     protected int progress() {
-        return System.nanoTime() - deadline > 0 ? 1 : 0;
+        return running && System.nanoTime() - deadline > 0 ? 1 : 0;
     }
 }

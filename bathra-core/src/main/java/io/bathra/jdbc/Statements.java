@@ -127,7 +127,6 @@ final class Statements {
      */
     Cursor cursor(CharSequence cause, SqlText text, boolean streaming) {
         Connection open = transaction.open();
-        transaction.limits().start();
         try {
             Cursor cursor = new Cursor(transaction, open, cause, text.sql(), streaming)
                     .open(database, statement -> bind(statement, text));
@@ -151,13 +150,6 @@ final class Statements {
         return rows;
     }
 
-    /** The open connection, on which a statement may begin now. */
-    Connection prepare() {
-        Connection open = transaction.open();
-        transaction.limits().start();
-        return open;
-    }
-
     /** Prepares a statement, uses it, and notes what happened. */
     long run(CharSequence cause, String sql, @Nullable String path, Use use) {
         return run(cause, sql, shown(sql), path, null, use);
@@ -174,10 +166,12 @@ final class Statements {
      * @param shown the statement as it stands in trace, log and errors
      * @param table the table that it writes to, for an error that does not name it
      */
+    @SuppressWarnings("try") // the limit is there to end with the statement
     long run(CharSequence cause, String sql, String shown, @Nullable String path, @Nullable String table, Use use) {
-        Connection open = prepare();
+        Connection open = transaction.open();
         long start = System.nanoTime();
-        try (PreparedStatement statement = open.prepareStatement(sql)) {
+        try (PreparedStatement statement = open.prepareStatement(sql);
+                Limits.Running limit = transaction.limits().on(statement)) {
             long rows = use.apply(statement);
             transaction.note(Kind.STATEMENT, cause, shown, path, rows, start);
             return rows;

@@ -15,6 +15,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Objects;
+import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -27,7 +28,9 @@ import org.slf4j.LoggerFactory;
 public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
-    private final DataSource source;
+    /** Several guests may set savepoints in one transaction: each has names of its own. */
+    private static final AtomicLong GUESTS = new AtomicLong();
+
     private final Database database;
     private final ConstraintCatalogue constraints;
     private final Recorder trace;
@@ -35,6 +38,9 @@ public final class Transaction implements AutoCloseable {
 
     /** Somebody else's connection, whose transaction this is a part of; null for one of our own. */
     private final @Nullable Connection joined;
+
+    /** How the names of savepoints begin. */
+    private final String names;
 
     private final Loan loan;
     private final Statements statements;
@@ -50,12 +56,12 @@ public final class Transaction implements AutoCloseable {
     /** How many savepoints there are to go back to. */
     private int savepoints;
 
+    /**
+     * A transaction that has not begun.
+     *
+     * @param joined somebody else's connection, whose transaction it neither begins nor ends; null for one of its own
+     */
     public Transaction(
-            DataSource source, Database database, ConstraintCatalogue constraints, Recorder trace, Settings settings) {
-        this(source, database, constraints, trace, settings, null);
-    }
-
-    private Transaction(
             DataSource source,
             Database database,
             ConstraintCatalogue constraints,
@@ -63,21 +69,13 @@ public final class Transaction implements AutoCloseable {
             Settings settings,
             @Nullable Connection joined) {
         this.joined = joined;
+        this.names = joined == null ? "bathra_" : "bathra_" + GUESTS.incrementAndGet() + "_";
         this.hasLevel = settings.isolation() != Connection.TRANSACTION_NONE;
         this.loan = new Loan(source, database, constraints, settings, joined);
         this.statements = new Statements(this, database);
-        this.source = source;
         this.database = database;
         this.constraints = constraints;
         this.trace = trace;
-    }
-
-    /**
-     * The same within somebody else's transaction, which it neither ends nor closes: it begins and ends with a
-     * savepoint.
-     */
-    public Transaction within(Connection somebodys) {
-        return new Transaction(source, database, constraints, trace, Settings.PLAIN, somebodys);
     }
 
     /** Whether the transaction is somebody else's. */
@@ -169,10 +167,10 @@ public final class Transaction implements AutoCloseable {
         return statements.cursor(cause, text, streaming);
     }
 
-    /** Whether rows can follow a statement. */
+    /** Whether rows can follow a statement; nothing limits the time of a guest's. */
     public boolean copies() {
         try {
-            return database.copies(open());
+            return database.copies(open()) && (joined == null || limits() == Limits.NONE);
         } catch (SQLException e) {
             throw translate(e, "copy");
         }
@@ -185,7 +183,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     Copying copying(CharSequence cause, String sql, String table, List<Parameter> parameters) {
-        return new Copying(this, statements.prepare(), cause, sql, table, parameters);
+        return new Copying(this, open(), cause, sql, table, parameters);
     }
 
     /** What executes statements in this transaction. */
@@ -254,15 +252,11 @@ public final class Transaction implements AutoCloseable {
         long start = System.nanoTime();
         connection = loan.take();
         note(Kind.BEGIN, "transaction", joined == null ? "begin" : "join", null, 0, start);
-        if (joined != null) {
-            savepoint("join");
-        }
         return Objects.requireNonNull(connection);
     }
 
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
     public int savepoint(CharSequence cause) {
-        open(); // which may set the first one
         String name = name(savepoints + 1); // not every database lets two have the same name
         control(Kind.SAVEPOINT, cause, "savepoint", connection -> database.savepoint(connection, name));
         return ++savepoints;
@@ -288,12 +282,18 @@ public final class Transaction implements AutoCloseable {
         savepoints = number - 1;
     }
 
-    private static String name(int savepoint) {
-        return "bathra_" + savepoint;
+    /** A savepoint may have gone with one that somebody else has gone back to: sets it anew, without those after it. */
+    public void renewSavepoint(CharSequence cause, int number) {
+        savepoints = number - 1;
+        savepoint(cause);
+    }
+
+    private String name(int savepoint) {
+        return names + savepoint;
     }
 
     /**
-     * Commits, and gives the connection back.
+     * Commits, and gives the connection back. Somebody else's transaction is not committed here.
      *
      * @throws CommitUnknownException when the connection is lost on the way
      */
@@ -301,29 +301,23 @@ public final class Transaction implements AutoCloseable {
         if (connection == null) {
             return;
         }
-        if (joined != null) {
-            releaseSavepoint("join", 1);
-            giveBack();
-            return;
-        }
         try {
-            control(Kind.COMMIT, "commit", "commit", database::commit);
+            if (joined == null) {
+                control(Kind.COMMIT, "commit", "commit", database::commit);
+            }
         } catch (ConnectionLostException e) {
             throw new CommitUnknownException(e);
         }
         giveBack();
     }
 
-    /** Rolls back, and gives the connection back. */
+    /** Rolls back, and gives the connection back. Somebody else's transaction has ended, or is left as it is. */
     public void rollback() {
         if (connection == null) {
             return;
         }
         try {
-            if (joined != null) {
-                rollbackToSavepoint("join", 1);
-                releaseSavepoint("join", 1);
-            } else {
+            if (joined == null) {
                 control(Kind.ROLLBACK, "rollback", "rollback", database::rollback);
             }
         } finally {

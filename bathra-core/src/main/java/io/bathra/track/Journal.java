@@ -197,6 +197,24 @@ public final class Journal {
         return changed;
     }
 
+    /** Nobody knows whether what was written is there: it is not tracked any more, nor is what was read since. */
+    public void outcomeUnknown() {
+        Set<Entry<?>> uncertain = Collections.newSetFromMap(new IdentityHashMap<>());
+        uncertain.addAll(read);
+        asked.forEach(one -> uncertain.add(one.entry()));
+        for (Runnable memory : known) {
+            if (memory instanceof Entry.Memory<?> one && !one.entry().isHidden()) {
+                uncertain.add(one.entry());
+            }
+        }
+        end();
+        for (Entry<?> entry : uncertain) {
+            if (tracker.entryOf(entry.object()) == entry) {
+                tracker.release(entry);
+            }
+        }
+    }
+
     /** Goes on to remember after having gone back to a mark. */
     void goOn() {
         on = true;

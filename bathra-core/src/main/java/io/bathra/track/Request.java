@@ -11,6 +11,9 @@ import org.jspecify.annotations.Nullable;
 
 /** Something that the user has asked for and a flush has written: when that goes back, it is still to be done. */
 sealed interface Request {
+    /** The entry that it concerns; for parts and pairs that of their owner. */
+    Entry<?> entry();
+
     /** What changes that are about to be settled were asked for. */
     static List<Request> of(Tracker tracker, Changes changes) {
         List<Request> asked = new ArrayList<>();
@@ -99,10 +102,20 @@ sealed interface Request {
     record Removal(Entry<?> entry) implements Request {}
 
     /** What is to become of a row that was not read. */
-    record Loose(LooseRow row) implements Request {}
+    record Loose(LooseRow row) implements Request {
+        @Override
+        public Entry<?> entry() {
+            return row.entry();
+        }
+    }
 
     /** The parts that an owner is to have. */
-    record Parts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object> parts) implements Request {}
+    record Parts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object> parts) implements Request {
+        @Override
+        public Entry<?> entry() {
+            return owner;
+        }
+    }
 
     /**
      * Elements that were put into links over a pivot, and taken out.
@@ -114,5 +127,10 @@ sealed interface Request {
             PivotAttribute pivot,
             List<Object> in,
             List<Object> out,
-            @Nullable List<Object> order) implements Request {}
+            @Nullable List<Object> order) implements Request {
+        @Override
+        public Entry<?> entry() {
+            return owner;
+        }
+    }
 }

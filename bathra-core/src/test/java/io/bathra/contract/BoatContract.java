@@ -14,6 +14,9 @@ import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.FaultySource;
 import io.bathra.testing.TestDatabase;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
@@ -148,5 +151,18 @@ abstract class BoatContract {
         T found = work.require(type, id);
         work.rollback();
         return found;
+    }
+
+    /** What goes to the log, which is on standard error here. */
+    static String logged(Runnable work) {
+        PrintStream before = System.err;
+        ByteArrayOutputStream log = new ByteArrayOutputStream();
+        System.setErr(new PrintStream(log, true, StandardCharsets.UTF_8));
+        try {
+            work.run();
+        } finally {
+            System.setErr(before);
+        }
+        return log.toString(StandardCharsets.UTF_8);
     }
 }

@@ -20,7 +20,6 @@ import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -267,47 +266,6 @@ class TermsTest extends BoatContract {
                                 .list())
                         .isInstanceOf(LockTimeout.class);
             }
-        }
-    }
-
-    @Test
-    void aUnitJoinsATransactionThatItDoesNotEnd() throws SQLException {
-        try (Connection connection = source.unwrapped().getConnection()) {
-            try (UnitOfWork work = store.join(connection)) {
-                assertThatThrownBy(() -> boat(work, 1)).hasMessageContaining("setAutoCommit(false)");
-            }
-            connection.setAutoCommit(false);
-            execute(connection, "update boat set name = 'by hand' where code = 'C'");
-            try (UnitOfWork work = store.join(connection)) {
-                boat(work, 1).name = "joined";
-                work.commit();
-                boat(work, 2).name = "taken back";
-                work.flush();
-                work.rollback();
-                work.discard();
-                work.add(new Boat("C"));
-                assertThatThrownBy(work::commit).isInstanceOf(UniqueViolation.class);
-                work.discard();
-            }
-            connection.rollback();
-            assertThat(names()).containsExactly("boat A", "boat B", "boat C");
-            execute(connection, "update boat set name = 'by hand' where code = 'C'");
-            try (UnitOfWork work = store.join(connection)) {
-                boat(work, 1).name = "joined";
-                work.commit();
-                boat(work, 2).name = "never";
-                work.flush();
-            }
-            assertThat(connection.isClosed()).isFalse();
-            connection.commit();
-            connection.setAutoCommit(true);
-        }
-        assertThat(names()).containsExactly("joined", "boat B", "by hand");
-    }
-
-    private static void execute(Connection connection, String sql) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute(sql);
         }
     }
 }

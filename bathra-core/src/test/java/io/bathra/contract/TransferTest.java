@@ -207,14 +207,19 @@ class TransferTest {
                 .isInstanceOf(IllegalArgumentException.class);
     }
 
-    @Test
-    void aStatementHasItsLimit() {
-        String endless = switch (database) {
+    /** A query that takes as long as anybody lets it. */
+    static String endless(TestDatabase database) {
+        return switch (database) {
             case H2 -> "select sum(a.x * b.x) from system_range(1, 1000000) a, system_range(1, 1000000) b";
             case POSTGRESQL -> "select sum(a) from generate_series(1, 1000000000000) a";
             case MARIADB -> "select sum(a.seq * b.seq) from seq_1_to_1000000 a, seq_1_to_1000000 b";
             case SQLITE -> "with recursive a(x) as (select 1 union all select x + 1 from a) select sum(x) from a";
         };
+    }
+
+    @Test
+    void aStatementHasItsLimit() {
+        String endless = endless(database);
         Terms limited = Terms.reading().statementTimeout(Duration.ofMillis(200));
         try (UnitOfWork work = store.begin(limited)) {
             assertThatThrownBy(() -> work.sql(endless).as(Long.class).one())

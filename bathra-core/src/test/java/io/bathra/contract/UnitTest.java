@@ -19,9 +19,6 @@ import io.bathra.error.UnitStateException;
 import io.bathra.error.UnreadLinkException;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
-import java.io.ByteArrayOutputStream;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -201,19 +198,6 @@ class UnitTest extends BoatContract {
                         () -> store.run(reading(), work -> work.from(Boat.class).list())))
                 .isEmpty();
         assertThatThrownBy(() -> new UnitLimits(-1, Duration.ZERO)).hasMessageContaining("UnitLimits(-1, PT0S)");
-    }
-
-    /** What goes to the log, which is on standard error here. */
-    private static String logged(Runnable work) {
-        PrintStream before = System.err;
-        ByteArrayOutputStream log = new ByteArrayOutputStream();
-        System.setErr(new PrintStream(log, true, StandardCharsets.UTF_8));
-        try {
-            work.run();
-        } finally {
-            System.setErr(before);
-        }
-        return log.toString(StandardCharsets.UTF_8);
     }
 
     record Form(String name, Integer seats) {}

@@ -6,6 +6,7 @@ import io.bathra.examples.guide.Changing;
 import io.bathra.examples.guide.Creating;
 import io.bathra.examples.guide.Diagnosing;
 import io.bathra.examples.guide.Importing;
+import io.bathra.examples.guide.Joining;
 import io.bathra.examples.guide.Levels;
 import io.bathra.examples.guide.Looking;
 import io.bathra.examples.guide.Storing;
@@ -17,6 +18,7 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -158,6 +160,9 @@ class SamplesTest {
                 .contains("9456783;: name is required; set it")
                 .contains("9501239;Kittiwake: imo 9501239 was stored before this import")
                 .contains("3 stored, 4 failed");
+        assertThat(output(() -> Joining.main(new String[0])))
+                .contains("the guest reads Nordlicht II")
+                .contains("after the rollback Lunahav is NEW", "after the commit Lunahav is CLEAN");
         assertThat(output(() -> Storing.main(new String[0])))
                 .contains("1 call", "because of 2 problems", "imo = 93214834: is 8 long, but the column keeps 7")
                 .contains("NEW still; mend it and flush again");
@@ -206,12 +211,18 @@ class SamplesTest {
         assertThat(output).contains("update port_call set eta = ? where id = ?");
     }
 
-    private static String output(Runnable program) {
+    private interface Program {
+        void run() throws SQLException;
+    }
+
+    private static String output(Program program) {
         PrintStream before = System.out;
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         System.setOut(new PrintStream(bytes, true, StandardCharsets.UTF_8));
         try {
             program.run();
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
         } finally {
             System.setOut(before);
         }
