@@ -59,7 +59,8 @@ public final class WritePaths {
                     database,
                     new ConstraintCatalogue(Mapping.of(Cargo.MODEL)),
                     new Recorder(),
-                    settings)) {
+                    settings,
+                    null)) {
                 new WritePaths(database, transaction).measure();
             }
         }

@@ -177,7 +177,7 @@ public final class Outsiders {
             throw new NoSuchRowException(entry + " is not there any more; somebody removed it");
         }
         Resetter resetter = new Resetter(tracker);
-        resetter.reset(entry, row);
+        resetter.refresh(entry, row);
         resetter.readPairsAgain(entry);
         reader.readParts(entry.entity(), List.of(entry));
     }

@@ -23,6 +23,7 @@ public final class Borders {
     /** Begins to track an object that came from elsewhere as one with this row; its own values count as changes. */
     public <E> Entry<E> adopt(ModelEntity<E> entity, E object, @Nullable Object[] row) {
         Entry<E> entry = tracker.create(object, State.STORED);
+        tracker.journal().holders(entry);
         tracker.journal().read(entry);
         entry.stand(State.STORED, Objects.requireNonNull(entity.keyIn(row)), row);
         tracker.known(entry);

@@ -108,6 +108,7 @@ final class IdentityMap {
     /** An entry that had gone is live again. */
     void comeBack(Entry<?> entry, boolean withKey) {
         byObject.putBack(entry);
+        entry.tieHolders(); // another entry may have stood for the object meanwhile
         gone.remove(entry.object());
         if (withKey) {
             keysOf(entry.entity()).put(entry);

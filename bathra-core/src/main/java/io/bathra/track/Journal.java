@@ -107,13 +107,31 @@ public final class Journal {
     /** A holder of an entry's object is about to change. */
     void holder(Entry<?> owner, Object holder) {
         if (on && isOlder(owner) && touched.add(holder)) {
-            Runnable memory = holder instanceof Link<?>
-                    ? Doors.link().memory(holder)
-                    : holder instanceof Later<?>
-                            ? Doors.later().memory(holder)
-                            : Doors.links().memory(holder);
-            holders.add(new Held(owner, memory));
+            remember(owner, holder);
         }
+    }
+
+    /** All holders of an object are about to change that comes from elsewhere, maybe from this unit. */
+    void holders(Entry<?> owner) {
+        if (!on) {
+            return;
+        }
+        Object object = owner.object();
+        List<Object> all = new ArrayList<>();
+        owner.entity().links().forEach(link -> all.add(link.holder(object)));
+        owner.entity().inverses().forEach(back -> all.add(back.holder(object)));
+        owner.entity().allToManys().forEach(many -> all.add(many.holder(object)));
+        owner.entity().laters().forEach(later -> all.add(later.later(object)));
+        all.stream().filter(touched::add).forEach(holder -> remember(owner, holder));
+    }
+
+    private void remember(Entry<?> owner, Object holder) {
+        Runnable memory = holder instanceof Link<?>
+                ? Doors.link().memory(holder)
+                : holder instanceof Later<?>
+                        ? Doors.later().memory(holder)
+                        : Doors.links().memory(holder);
+        holders.add(new Held(owner, memory));
     }
 
     /** Whether an entry was known at the last mark; those of parts are numbered by the flush that makes them. */

@@ -143,6 +143,19 @@ public final class Loader {
         if (!isClean(entry)) {
             return false;
         }
+        tracker.journal().read(entry);
+        overwrite(entry, row);
+        return true;
+    }
+
+    /** A statement of this transaction has made a row of an unchanged object into this one. */
+    void overwritten(Entry<?> entry, @Nullable Object[] row) {
+        if (isClean(entry)) {
+            overwrite(entry, row);
+        }
+    }
+
+    private void overwrite(Entry<?> entry, @Nullable Object[] row) {
         @Nullable Object[] before = entry.snapshot() == null ? rowNow(entry) : entry.snapshot();
         try {
             bringUpToDate(entry, before, row);
@@ -152,7 +165,6 @@ public final class Loader {
         }
         entry.remember(row);
         unreadLaters(entry);
-        return true;
     }
 
     private static void unreadLaters(Entry<?> entry) {

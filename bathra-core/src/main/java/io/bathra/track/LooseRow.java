@@ -8,6 +8,7 @@ import io.bathra.track.Entry.State;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -104,12 +105,17 @@ public final class LooseRow {
 
     /** Hands everything over to the entity, now that the row has been read. */
     void pourInto(Entry<?> read) {
+        pourInto(read, attribute -> true);
+    }
+
+    /** The same for some attributes; of the others something else is wanted since. */
+    void pourInto(Entry<?> read, Predicate<StoredAttribute> wanted) {
         ColumnAttribute version = read.entity().version();
         Object expected = version == null ? null : entry.before(version);
         if (expected != null) {
             read.expect(version, expected);
         }
-        changed.stream().mapToObj(read.entity().stored()::get).forEach(attribute -> {
+        changed.stream().mapToObj(read.entity().stored()::get).filter(wanted).forEach(attribute -> {
             if (attribute instanceof LinkAttribute link) {
                 tracker.loader().pointTo(read, link, entry.now(link));
             } else {

@@ -64,15 +64,10 @@ public final class LooseRows {
         }
     }
 
-    /** What was to become of a row is to become of it again. */
+    /** What was to become of a row is to become of it again, unless something else is to since. */
     void putBack(LooseRow row) {
         ModelEntity<?> entity = row.entry().entity();
         Object key = Objects.requireNonNull(row.entry().key());
-        Entry<?> read = tracker.entry(entity, key);
-        if (read != null) {
-            row.pourInto(read);
-            return;
-        }
         LooseRow since =
                 rows.computeIfAbsent(entity, e -> new LinkedHashMap<>()).putIfAbsent(key, row);
         if (since != null) {

@@ -23,6 +23,12 @@ public final class Resetter {
         this.tracker = tracker;
     }
 
+    /** Gives an object the values of its row as it was read again, whatever it has now. */
+    public void refresh(Entry<?> entry, @Nullable Object[] row) {
+        tracker.journal().read(entry);
+        reset(entry, row);
+    }
+
     /** Gives an object the values of a row, whatever it has now. */
     public void reset(Entry<?> entry, @Nullable Object[] row) {
         for (StoredAttribute attribute : entry.entity().withRow()) {
@@ -127,6 +133,7 @@ public final class Resetter {
                     give(entry, attribute, there);
                 }
             }
+            tracker.journal().read(entry);
             entry.remember(theirs);
         }
         return both;

@@ -97,7 +97,7 @@ public sealed interface Settlement {
 
         @Override
         public void end() {
-            entry.tracker().loader().refresh(entry, row);
+            entry.tracker().loader().overwritten(entry, row);
         }
     }
 

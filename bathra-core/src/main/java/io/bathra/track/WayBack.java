@@ -2,18 +2,16 @@ package io.bathra.track;
 
 import io.bathra.access.Doors;
 import io.bathra.mapping.ColumnAttribute;
-import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.InverseAttribute;
-import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
-import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.ToMany;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -33,19 +31,29 @@ public final class WayBack {
     private final Tracker tracker;
     private final BothSides sides;
     private final Wishes wishes;
+    private final RowFollower rows;
+    private final SidesAgain again;
     private final boolean keeping;
+
+    /** The entries that the user has let go since, by their objects. */
+    private final Map<Object, Entry<?>> released = new IdentityHashMap<>();
 
     /** Those that were read since, each with the row that was known of it last. */
     private final Map<Entry<?>, @Nullable Object[]> doubtful = new LinkedHashMap<>();
 
+    /** Those that were known before, and were read again since: somebody else may have changed their rows before. */
+    private final Set<Entry<?>> readAgain = new LinkedHashSet<>();
+
     private final Map<RowKey, Entry<?>> doubtfulRows = new HashMap<>();
-    private final List<Entry<?>> found = new ArrayList<>();
+    private final Set<Entry<?>> found = new LinkedHashSet<>();
 
     private WayBack(Tracker tracker, BothSides sides, Wishes wishes, boolean keeping) {
         this.tracker = tracker;
         this.sides = sides;
         this.wishes = wishes;
         this.keeping = keeping;
+        this.again = new SidesAgain(tracker, sides, wishes, released, doubtfulRows);
+        this.rows = new RowFollower(tracker, sides, wishes, this::neverStored);
     }
 
     /**
@@ -72,9 +80,10 @@ public final class WayBack {
     private void go(Journal.Mark mark, boolean over) {
         Journal journal = tracker.journal();
         List<Request> asked = List.copyOf(journal.askedSince(mark));
-        Set<Entry<?>> released = new LinkedHashSet<>(journal.releasedSince(mark));
+        Set<Entry<?>> letGo = new LinkedHashSet<>(journal.releasedSince(mark));
+        letGo.forEach(entry -> released.put(entry.object(), entry));
         for (Entry<?> entry : journal.readSince(mark)) {
-            if (entry.key() != null && entry.snapshot() != null && (!keeping || !released.contains(entry))) {
+            if (entry.key() != null && entry.snapshot() != null && (!keeping || !letGo.contains(entry))) {
                 doubtful.put(entry, entry.snapshot());
             }
         }
@@ -84,12 +93,13 @@ public final class WayBack {
         } else {
             journal.goOn();
         }
-        doubtful.keySet().removeIf(entry -> tracker.entryOf(entry.object()) == entry); // it was known before
+        doubtful.keySet().stream().filter(this::isLive).forEach(readAgain::add);
+        doubtful.keySet().removeAll(readAgain);
         doubtful.keySet().forEach(entry -> doubtfulRows.put(new RowKey(entry.entity(), key(entry)), entry));
         asked.forEach(this::takeKeyBack);
         if (keeping) {
             doubtful.keySet().forEach(this::hide);
-            released.forEach(this::letGoAgain);
+            letGo.forEach(this::letGoAgain);
             askAgain(changed);
         } else {
             takeBack(changed);
@@ -118,7 +128,7 @@ public final class WayBack {
         tracker.loose().clear();
         for (Entry<?> entry : changed) {
             if (isLive(entry) && entry.state() == State.STORED) {
-                follow(entry);
+                rows.follow(entry);
             }
         }
         Resetter resetter = new Resetter(tracker);
@@ -159,145 +169,50 @@ public final class WayBack {
         concerned.addAll(wishes.valued());
         for (Entry<?> entry : concerned) {
             if (isLive(entry) && (entry.state() == State.STORED || entry.state() == State.NEW)) {
-                follow(entry);
+                rows.follow(entry);
             }
         }
-        fresh.forEach(this::showAgain);
-        wishes.pairs().forEach(this::pairAgain);
+        fresh.forEach(again::showAgain);
+        wishes.pairs().forEach(again::pairAgain);
         for (Entry<?> entry : wishes.removed()) { // last, so that nobody shows them
             if (isLive(entry)) {
                 tracker.remove(entry.object());
             }
         }
-        wishes.loose().forEach(tracker.loose()::putBack);
+        looseAgain(wishes.loose());
         wishes.neverStored().forEach(tracker.loose()::drop);
+    }
+
+    private void looseAgain(List<LooseRow> rows) {
+        for (int i = rows.size() - 1; i >= 0; i--) { // the later ones first, over which nothing earlier goes
+            tracker.loose().putBack(rows.get(i));
+        }
+        for (LooseRow row : rows) {
+            Entry<?> known = tracker.entry(
+                    row.entry().entity(), Objects.requireNonNull(row.entry().key()));
+            if (known != null) {
+                pour(known);
+            }
+        }
+    }
+
+    /** What is asked for the row of an object goes into it, unless something else is asked of the object since. */
+    private void pour(Entry<?> entry) {
+        LooseRow row = tracker.loose().take(entry);
+        Wishes.Values asked = wishes.of(entry);
+        if (row != null) {
+            row.pourInto(entry, attribute -> asked == null || !asked.has(attribute));
+        }
     }
 
     private boolean isLive(Entry<?> entry) {
         return tracker.entryOf(entry.object()) == entry;
     }
 
-    /** The other sides show a new object where it has been all the time. */
-    private void showAgain(Entry<?> entry) {
-        if (!isLive(entry) || entry.state() != State.NEW) {
-            return;
-        }
-        for (LinkAttribute link : entry.entity().links()) {
-            Object target = Doors.link().target(link.holder(entry.object()));
-            if (target != null) {
-                sides.show(entry, link, target);
-            }
-        }
-        for (PivotAttribute pivot : entry.entity().pivots()) {
-            for (Object element : pivot.present(entry.object())) {
-                sides.showPair(entry, pivot, element);
-            }
-        }
-    }
-
-    private void pairAgain(Request.Pairs asked) {
-        Entry<?> owner = asked.owner();
-        if (!isLive(owner) || owner.state() == State.REMOVED) {
-            return;
-        }
-        Object holder = asked.pivot().holder(owner.object());
-        for (Object element : asked.in()) {
-            Entry<?> target = tracker.entryOf(element);
-            if (target == null ? !tracker.isGone(element) : target.state() != State.REMOVED) {
-                Doors.links().include(holder, element);
-            }
-        }
-        asked.out().forEach(element -> Doors.links().exclude(holder, element));
-        if (asked.order() != null && Doors.links().isRead(holder)) {
-            List<Object> ordered = new ArrayList<>(asked.order());
-            List<Object> present = Doors.links().present(holder);
-            ordered.retainAll(present);
-            present.removeAll(ordered);
-            ordered.addAll(present);
-            Doors.links().pending(holder, ordered, Doors.links().taken(holder));
-        }
-    }
-
-    // ---- values
-
-    /** An object has what its row holds, but where something else is asked for. */
-    private void follow(Entry<?> entry) {
-        Wishes.Values asked = wishes.of(entry);
-        @Nullable Object[] row = entry.state() == State.STORED ? entry.snapshot() : null;
-        for (StoredAttribute attribute : entry.entity().stored()) {
-            if (asked != null && asked.has(attribute)) {
-                if (!asked.isThere(attribute)) {
-                    give(entry, attribute, asked.of(attribute));
-                }
-            } else if (row != null && !attribute.isLater() && row[attribute.slot()] != Entry.UNKNOWN) {
-                give(entry, attribute, row[attribute.slot()]);
-            }
-        }
-        for (PartsAttribute parts : entry.entity().parts()) {
-            if (!wishes.arePartsThere(entry, parts)) {
-                follow(entry, parts);
-            }
-        }
-    }
-
-    private void give(Entry<?> entry, StoredAttribute attribute, @Nullable Object value) {
-        if (attribute instanceof LinkAttribute link) {
-            point(entry, link, value);
-        } else if (attribute.isLater()) {
-            tracker.loader().give(entry, attribute, value);
-        } else if (Wishes.differs(() -> !attribute.same(value, attribute.get(entry.object())))) {
-            attribute.set(entry.object(), attribute.kept(value));
-        }
-    }
-
-    private void point(Entry<?> entry, LinkAttribute link, @Nullable Object value) {
-        Entry<?> known = value instanceof Entry<?> one
-                ? one
-                : value == null || value instanceof Stranger ? null : neverStored(new RowKey(link.target(), value));
-        Object target = known != null ? known.object() : value instanceof Stranger stranger ? stranger.target() : null;
-        if (target == null) {
-            if (!Objects.equals(value, entry.now(link))) {
-                tracker.loader().pointTo(entry, link, value);
-            }
-            return;
-        }
-        Object holder = link.holder(entry.object());
-        Object old = sides.knownTarget(link, holder);
-        if (old != target) {
-            if (old != null) {
-                sides.hide(entry, link, old);
-            }
-            Doors.link().point(holder, target);
-        }
-        sides.show(entry, link, target);
-    }
-
     /** The object whose row will never have been, or maybe was not; null where the key is that of a row. */
     private @Nullable Entry<?> neverStored(RowKey row) {
         Entry<?> fresh = wishes.storedAs(row);
         return fresh != null || tracker.entry(row.entity(), row.key()) != null ? fresh : doubtfulRows.get(row);
-    }
-
-    /** A collection holds the parts of its rows, or those that were asked for; what it holds already it keeps. */
-    private void follow(Entry<?> owner, PartsAttribute attribute) {
-        List<@Nullable Object> asked = wishes.parts(owner, attribute);
-        List<Entry<HiddenRow>> rows = Objects.requireNonNullElse(owner.parts(attribute), List.of());
-        List<HiddenRow> wanted = new ArrayList<>();
-        if (asked != null) {
-            asked.forEach(part -> wanted.add(attribute.row(owner.object(), part, null)));
-        } else if (owner.state() == State.STORED && !owner.isUnread()) {
-            rows.forEach(row -> wanted.add(row.object()));
-        } else {
-            return;
-        }
-        List<@Nullable Object> now = attribute.now(owner.object());
-        boolean same = now.size() == wanted.size();
-        for (int i = 0; same && i < now.size(); i++) {
-            same = attribute.holds(wanted.get(i), now.get(i));
-        }
-        if (!same) {
-            attribute.fill(owner.object(), wanted);
-        }
     }
 
     // ---- what was read since
@@ -310,12 +225,23 @@ public final class WayBack {
                 byEntity.computeIfAbsent(entry.entity(), e -> new ArrayList<>()).add(entry);
             }
         });
+        for (Entry<?> entry : readAgain) {
+            if (isReadAgain(entry)) {
+                byEntity.computeIfAbsent(entry.entity(), e -> new ArrayList<>()).add(entry);
+            }
+        }
         return byEntity;
+    }
+
+    private boolean isReadAgain(Entry<?> entry) {
+        return readAgain.contains(entry) && isLive(entry) && entry.state() == State.STORED && entry.snapshot() != null;
     }
 
     /** The key of an entry that was read. */
     public Object key(Entry<?> entry) {
-        return Objects.requireNonNull(entry.entity().keyIn(Objects.requireNonNull(doubtful.get(entry))));
+        return readAgain.contains(entry)
+                ? Objects.requireNonNull(entry.key())
+                : Objects.requireNonNull(entry.entity().keyIn(Objects.requireNonNull(doubtful.get(entry))));
     }
 
     /**
@@ -325,6 +251,12 @@ public final class WayBack {
      */
     public boolean found(Entry<?> entry, @Nullable Object[] row) {
         Object key = Objects.requireNonNull(entry.entity().keyIn(row));
+        if (isReadAgain(entry)) {
+            entry.stand(State.STORED, key, row);
+            unreadLaters(entry);
+            found.add(entry);
+            return !entry.entity().parts().isEmpty();
+        }
         if (tracker.entry(entry.entity(), key) != null) {
             return false; // another object stands for the row
         }
@@ -345,16 +277,25 @@ public final class WayBack {
                 tracker.loose().drop(row);
             }
         });
-        found.forEach(this::follow);
+        found.forEach(rows::follow);
+        wishes.pairs().stream().filter(asked -> found.contains(asked.owner())).forEach(again::pairAgain);
         found.forEach(sides::showInToManys);
+        wishes.fresh().forEach(again::showAgain);
+        wishes.valued().forEach(again::showAskedLinks);
         for (Entry<?> entry : found) {
             tracker.arrivals().arrived(entry);
-            LooseRow pending = tracker.loose().take(entry);
-            if (pending != null) {
-                pending.pourInto(entry);
-            }
+            pour(entry);
             if (wishes.isRemoved(entry)) {
                 tracker.remove(entry.object());
+            }
+        }
+    }
+
+    private void unreadLaters(Entry<?> entry) {
+        Wishes.Values asked = wishes.of(entry);
+        for (StoredAttribute later : entry.entity().laters()) {
+            if (asked == null || !asked.has(later)) {
+                Doors.later().unread(later.later(entry.object()));
             }
         }
     }
@@ -374,13 +315,15 @@ public final class WayBack {
     }
 
     /** The rows of the parts of an owner that was found, in their order. */
-    public void foundParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> rows) {
-        if (wishes.arePartsThere(owner, attribute) || wishes.parts(owner, attribute) != null) {
-            tracker.loader().noteParts(owner, attribute, rows);
-            follow(owner, attribute);
+    public void foundParts(Entry<?> owner, PartsAttribute attribute, List<@Nullable Object[]> now) {
+        if (wishes.arePartsThere(owner, attribute)) {
+            tracker.loader().noteParts(owner, attribute, now);
+        } else if (wishes.parts(owner, attribute) != null) {
+            tracker.loader().noteParts(owner, attribute, now);
+            rows.follow(owner, attribute);
         } else {
             owner.belongings().putParts(attribute, null);
-            tracker.loader().parts(owner, attribute, rows);
+            tracker.loader().parts(owner, attribute, now);
         }
     }
 }

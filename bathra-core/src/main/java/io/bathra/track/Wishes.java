@@ -69,6 +69,7 @@ final class Wishes {
     private final Map<Entry<?>, Boolean> fresh = new IdentityHashMap<>();
 
     private final Map<RowKey, Entry<?>> stored = new HashMap<>();
+    private @Nullable Set<Object> removedObjects;
     private final Set<Entry<?>> removed = Collections.newSetFromMap(new IdentityHashMap<>());
     private final Map<Collection, List<@Nullable Object>> parts = new LinkedHashMap<>();
     private final Set<Collection> partsThere = new HashSet<>();
@@ -244,6 +245,16 @@ final class Wishes {
 
     boolean isRemoved(Entry<?> entry) {
         return removed.contains(entry);
+    }
+
+    /** Whether an object is to be gone that was new. */
+    boolean isToBeGone(Object object) {
+        if (removedObjects == null) {
+            Set<Object> objects = Collections.newSetFromMap(new IdentityHashMap<>());
+            removed.forEach(entry -> objects.add(entry.object()));
+            removedObjects = objects;
+        }
+        return removedObjects.contains(object);
     }
 
     /** The parts that an owner is to have; null for those of its rows. */

@@ -1,227 +1,653 @@
 package io.bathra.contract;
 
+import static io.bathra.model.Declare.length;
+import static io.bathra.model.Declare.required;
+import static io.bathra.model.Declare.unique;
+import static io.bathra.query.Ask.number;
+import static io.bathra.query.Ask.text;
+import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.bathra.Outcome;
+import io.bathra.Savepoint;
 import io.bathra.Standing;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
-import io.bathra.harbour.Berth;
-import io.bathra.harbour.Harbour;
-import io.bathra.harbour.Movement;
-import io.bathra.harbour.Operator;
-import io.bathra.harbour.PortCall;
-import io.bathra.harbour.Vessel;
+import io.bathra.answer.Pending;
+import io.bathra.error.BathraException;
+import io.bathra.error.ConcurrentChangeException;
+import io.bathra.error.InvalidChangesException;
+import io.bathra.error.UniqueViolation;
+import io.bathra.link.Later;
+import io.bathra.link.Link;
+import io.bathra.link.Links;
+import io.bathra.model.Entity;
+import io.bathra.model.Model;
+import io.bathra.testing.FaultySource;
+import io.bathra.testing.HalfAMinute;
 import io.bathra.testing.TestDatabase;
-import java.time.LocalDateTime;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
-import java.util.function.Consumer;
-import java.util.stream.Stream;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BiConsumer;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.lifecycle.AddLifecycleHook;
 
 /**
- * Random work on a graph, flushed, rolled back and committed at random: what a fresh unit reads is what the objects
- * say, and both sides of every association agree.
+ * Random work of all kinds in a unit with a transaction of its own, or as a guest in somebody else's: objects, rows and
+ * queries say what an oracle of plain maps says, after each flush, commit, rollback and way back to a place.
  */
+@AddLifecycleHook(HalfAMinute.class)
 class RandomWorkTest {
-    private static final LocalDateTime START = LocalDateTime.of(2026, 4, 1, 0, 0);
+    static final class Crate {
+        Long id;
+        String code;
+        int weight;
+        int revision;
+        List<String> seals = new ArrayList<>();
+        final Later<String> note = Later.empty();
+        final Link<Crate> on = Link.empty();
+        final Links<Crate> above = Links.empty();
+        final Links<Crate> beside = Links.empty();
 
-    @Property(tries = 150)
-    void whatIsCommittedIsWhatTheObjectsSay(@ForAll Random random, @ForAll @IntRange(min = 5, max = 60) int steps) {
-        work(TestDatabase.H2, random, steps);
+        Long id() {
+            return id;
+        }
+
+        String code() {
+            return code;
+        }
+
+        int weight() {
+            return weight;
+        }
+
+        int revision() {
+            return revision;
+        }
+
+        List<String> seals() {
+            return seals;
+        }
+
+        Later<String> note() {
+            return note;
+        }
+
+        Link<Crate> on() {
+            return on;
+        }
+
+        Links<Crate> above() {
+            return above;
+        }
+
+        Links<Crate> beside() {
+            return beside;
+        }
+
+        String describe() {
+            return code + " " + weight + " " + note.find().orElse(null) + " " + seals + " on "
+                    + on.find().map(Crate::code).orElse(null) + " beside " + codes(beside.asList()) + " below "
+                    + codes(above.asList());
+        }
+
+        @Override
+        public String toString() {
+            return code;
+        }
     }
 
-    @Property(tries = 40)
-    void onSqliteToo(@ForAll Random random, @ForAll @IntRange(min = 5, max = 60) int steps) {
-        work(TestDatabase.SQLITE, random, steps);
+    record Form(int weight) {}
+
+    private static final Model MODEL = Model.of(
+            "crates",
+            Entity.of(Crate.class, Crate::new)
+                    .column(Crate::code, required(), length(8), unique())
+                    .parts(Crate::seals)
+                    .links(Crate::above, Crate::on)
+                    .pivot(Crate::beside)
+                    .version(Crate::revision));
+
+    private static final Map<TestDatabase, FaultySource> SOURCES = new ConcurrentHashMap<>();
+    private static final Map<TestDatabase, Store> STORES = new ConcurrentHashMap<>();
+    private static final String SEED = "2027";
+
+    @Property(tries = 2000, seed = SEED)
+    void onH2(@ForAll long seed, @ForAll boolean guest, @ForAll @IntRange(min = 3, max = 60) int steps) {
+        new Work(TestDatabase.H2, seed, guest).run(steps);
     }
 
-    private static void work(TestDatabase database, Random random, int steps) {
-        try (Store store = Store.open(Harbour.MODEL, database.empty())) {
+    @Property(tries = 2000, seed = SEED)
+    void onSqlite(@ForAll long seed, @ForAll boolean guest, @ForAll @IntRange(min = 3, max = 60) int steps) {
+        new Work(TestDatabase.SQLITE, seed, guest).run(steps);
+    }
+
+    @Property(tries = 2000, seed = SEED)
+    void onPostgres(@ForAll long seed, @ForAll boolean guest, @ForAll @IntRange(min = 3, max = 60) int steps) {
+        new Work(TestDatabase.POSTGRESQL, seed, guest).run(steps);
+    }
+
+    @Property(tries = 2000, seed = SEED)
+    void onMariaDb(@ForAll long seed, @ForAll boolean guest, @ForAll @IntRange(min = 3, max = 60) int steps) {
+        new Work(TestDatabase.MARIADB, seed, guest).run(steps);
+    }
+
+    private static Store store(TestDatabase database) {
+        return STORES.computeIfAbsent(database, d -> {
+            SOURCES.put(d, new FaultySource(d.empty()));
+            Store store = Store.open(MODEL, SOURCES.get(d).wrapped());
             store.schema().createMissing();
-            for (int unit = 0; unit < 2; unit++) {
-                List<String> expected;
-                try (UnitOfWork work = store.begin()) {
-                    Graph graph = new Graph(work, random, unit);
-                    for (int step = 0; step < steps; step++) {
-                        graph.change();
-                    }
-                    work.commit();
-                    graph.bothSidesAgree();
-                    graph.all()
-                            .forEach(object -> assertThat(work.standing(object)).isEqualTo(Standing.CLEAN));
-                    expected = graph.describe();
-                }
-                try (UnitOfWork fresh = store.begin()) {
-                    Graph read = new Graph(fresh, random, unit);
-                    assertThat(read.describe()).containsExactlyInAnyOrderElementsOf(expected);
-                    read.bothSidesAgree();
-                }
-            }
-        }
+            return store;
+        });
     }
 
-    /** The objects of one unit, as they are in memory. */
-    private static final class Graph {
-        private final UnitOfWork work;
+    private static List<String> codes(List<Crate> crates) {
+        return crates.stream().map(Crate::code).sorted().toList();
+    }
+
+    /** One unit and its oracle. */
+    private static final class Work {
+        private final TestDatabase database;
+        private final Store store;
+        private final FaultySource source;
         private final Random random;
-        private final List<Operator> operators;
-        private final List<Vessel> vessels;
-        private final List<Berth> berths;
-        private final List<PortCall> calls;
-        private final List<Movement> movements;
-        private int names;
+        private final boolean guest;
+        private final Oracle oracle = new Oracle();
 
-        Graph(UnitOfWork work, Random random, int unit) {
-            this.work = work;
-            this.random = random;
-            this.names = unit * 10_000;
-            operators = new ArrayList<>(work.from(Operator.class).list());
-            vessels = new ArrayList<>(work.from(Vessel.class).list());
-            berths = new ArrayList<>(work.from(Berth.class).list());
-            calls = new ArrayList<>(work.from(PortCall.class).list());
-            movements = new ArrayList<>(work.from(Movement.class).list());
+        /** The objects, also of those that are gone and may come back. */
+        private final Map<String, Crate> crates = new TreeMap<>();
+
+        private Connection host;
+        private UnitOfWork work;
+        private int numbers;
+
+        /** Whether anything may have been written in the transaction. */
+        private boolean begun;
+
+        Work(TestDatabase database, long seed, boolean guest) {
+            this.database = database;
+            this.store = store(database);
+            this.source = SOURCES.get(database);
+            this.random = new Random(seed);
+            this.guest = guest;
         }
 
-        void change() {
-            switch (random.nextInt(16)) {
-                case 0 -> operators.add(added(new Operator("operator " + names++)));
-                case 1, 2 -> vessels.add(added(new Vessel("" + (9_000_000 + names), "vessel " + names++)));
-                case 3 -> berths.add(added(new Berth("b" + names++)));
-                case 4, 5 ->
-                    any(vessels, vessel -> {
-                        PortCall call = new PortCall(vessel, START.plusHours(names++));
-                        calls.add(random.nextBoolean() ? added(call) : reached(vessel, call));
+        void run(int steps) {
+            for (String sql : List.of(
+                    "delete from crate_beside",
+                    "delete from crate_seals",
+                    "update crate set on_id = null",
+                    "delete from crate")) {
+                TestDatabase.execute(source.unwrapped(), sql);
+            }
+            try (Connection connection = guest ? source.wrapped().getConnection() : null) {
+                host = connection;
+                if (guest) {
+                    host.setAutoCommit(false);
+                }
+                try (UnitOfWork unit = guest ? store.join(host) : store.begin()) {
+                    work = unit;
+                    for (int i = 0; i < steps; i++) {
+                        step();
+                    }
+                    commit();
+                }
+                if (guest) {
+                    host.rollback();
+                    host.setAutoCommit(true);
+                }
+            } catch (SQLException e) {
+                throw new IllegalStateException(e);
+            }
+            store.run(fresh -> assertThat(fresh.from(Crate.class).list().stream()
+                            .map(Crate::describe)
+                            .sorted())
+                    .containsExactlyElementsOf(oracle.describe()));
+        }
+
+        private void step() {
+            switch (random.nextInt(12)) {
+                case 0 -> transaction();
+                case 1 -> stranger();
+                case 2 -> query();
+                case 3 -> {
+                    begun = true;
+                    place();
+                }
+                case 4 -> {
+                    begun = true;
+                    statement();
+                }
+                default -> {
+                    begun = true;
+                    change();
+                }
+            }
+        }
+
+        // ---- objects
+
+        private void change() {
+            switch (random.nextInt(14)) {
+                case 0, 1, 2 -> add();
+                case 3 ->
+                    one((code, crate) -> {
+                        int weight = random.nextInt(9);
+                        crate.weight = weight;
+                        oracle.of(code).weight = weight;
                     });
-                case 6 ->
-                    any(calls, call -> {
-                        Movement movement = new Movement("movement " + names++);
-                        call.movements().add(movement);
-                        movements.add(movement);
+                case 4 ->
+                    one((code, crate) -> {
+                        String note = random.nextInt(3) == 0 ? null : "note " + random.nextInt(9);
+                        if (note == null) {
+                            crate.note.clear();
+                        } else {
+                            crate.note.set(note);
+                        }
+                        oracle.of(code).note = note;
                     });
-                case 7 ->
-                    any(
-                            vessels,
-                            vessel -> any(operators, operator -> {
-                                if (random.nextBoolean()) {
-                                    vessel.operator().set(operator);
-                                } else {
-                                    operator.vessels().add(vessel);
-                                }
-                            }));
-                case 8 -> any(vessels, vessel -> vessel.operator().clear());
-                case 9 ->
-                    any(
-                            calls,
-                            call -> any(vessels, vessel -> {
-                                if (random.nextBoolean()) {
-                                    call.vessel().set(vessel);
-                                } else {
-                                    vessel.calls().add(call);
-                                }
-                            }));
-                case 10 ->
-                    any(berths, berth -> any(berths, outer -> berth.within().set(outer)));
-                case 11 -> any(calls, call -> any(berths, berth -> call.berth().set(berth)));
-                case 12 -> any(vessels, vessel -> vessel.name("vessel " + names++));
-                case 13 -> remove();
-                case 14 -> work.flush();
-                default -> work.rollback();
+                case 5 ->
+                    one((code, crate) -> {
+                        crate.seals.remove("s" + random.nextInt(4));
+                        crate.seals.add(random.nextInt(crate.seals.size() + 1), "s" + random.nextInt(4));
+                        List<String> seals = List.copyOf(crate.seals);
+                        oracle.of(code).seals = seals;
+                    });
+                case 6, 7 ->
+                    two((code, crate, other, under) -> {
+                        if (random.nextBoolean()) {
+                            crate.on.set(under);
+                        } else {
+                            under.above.add(crate);
+                        }
+                        oracle.of(code).on = other;
+                    });
+                case 8 -> one((code, crate) -> clear(code));
+                case 9, 10 ->
+                    two((code, crate, other, neighbour) -> {
+                        if (crate.beside.contains(neighbour)) {
+                            crate.beside.remove(neighbour);
+                            oracle.of(code).beside.remove(other);
+                        } else {
+                            crate.beside.add(neighbour);
+                            oracle.of(code).beside.add(other);
+                        }
+                    });
+                case 11 ->
+                    one((code, crate) -> {
+                        oracle.above(code).forEach(this::clear);
+                        work.remove(crate);
+                        oracle.remove(code);
+                    });
+                case 12 -> {
+                    flush();
+                    one((code, crate) -> work.refresh(crate));
+                }
+                default ->
+                    one((code, crate) -> {
+                        int weight = random.nextInt(9);
+                        work.carry(new Form(weight), crate, null);
+                        oracle.of(code).weight = weight;
+                    });
             }
         }
 
-        private <T> T added(T object) {
-            work.add(object);
-            return object;
+        private void clear(String code) {
+            crates.get(code).on.clear();
+            oracle.of(code).on = null;
         }
 
-        private PortCall reached(Vessel vessel, PortCall call) {
-            vessel.calls().add(call);
-            return call;
+        private Crate fresh() {
+            Crate crate = new Crate();
+            crate.code = "c" + numbers++;
+            crate.weight = random.nextInt(9);
+            return crate;
         }
 
-        private void remove() {
-            any(movements, this::remove);
-            if (random.nextInt(3) == 0) {
-                any(calls, this::remove);
-            }
-            if (random.nextInt(4) == 0) {
-                any(vessels, vessel -> {
-                    List.copyOf(vessel.calls()).forEach(this::remove);
-                    work.remove(vessel);
-                    vessels.remove(vessel);
-                });
-            }
-            if (random.nextInt(4) == 0) {
-                any(berths, berth -> {
-                    calls.stream()
-                            .filter(call -> call.berth().find().orElse(null) == berth)
-                            .forEach(call -> call.berth().clear());
-                    List.copyOf(berth.parts()).forEach(part -> part.within().clear());
-                    work.remove(berth);
-                    berths.remove(berth);
-                });
+        private void add() {
+            Crate crate = fresh();
+            List<String> seals = random.nextBoolean() ? List.of() : List.of("s1", "s2");
+            crate.seals.addAll(seals);
+            work.add(crate);
+            crates.put(crate.code, crate);
+            Oracle.Plain plain = oracle.add(crate.code);
+            plain.weight = crate.weight;
+            plain.seals = seals;
+        }
+
+        private void one(BiConsumer<String, Crate> use) {
+            List<String> codes = List.copyOf(oracle.codes());
+            if (!codes.isEmpty()) {
+                String code = codes.get(random.nextInt(codes.size()));
+                use.accept(code, crates.get(code));
             }
         }
 
-        private void remove(Movement movement) {
-            work.remove(movement);
-            movements.remove(movement);
+        private interface Two {
+            void use(String code, Crate crate, String other, Crate otherCrate);
         }
 
-        private void remove(PortCall call) {
-            List.copyOf(call.movements()).forEach(this::remove);
-            work.remove(call);
-            calls.remove(call);
+        /** The other one is none that may never have been: nobody could lead to it after a rollback. */
+        private void two(Two use) {
+            one((code, crate) -> one((other, otherCrate) -> {
+                if (!oracle.isMade(other)) {
+                    use.use(code, crate, other, otherCrate);
+                }
+            }));
         }
 
-        private <T> void any(List<T> list, Consumer<T> use) {
-            if (!list.isEmpty()) {
-                use.accept(list.get(random.nextInt(list.size())));
+        // ---- objects that come from elsewhere, and go
+
+        private void stranger() {
+            flush();
+            if (oracle.hasRemovals()) {
+                return; // what was cleared for a removal must not be forgotten without it
+            }
+            if (guest && begun) {
+                return; // what comes after the first write is not tracked any more when the host rolls back
+            }
+            begun = true;
+            switch (random.nextInt(6)) {
+                case 0 -> old((code, crate) -> again(code));
+                case 1, 2 ->
+                    old((code, crate) -> {
+                        int weight = random.nextInt(9);
+                        work.row(Crate.class, crate.id).set(Crate::weight, weight);
+                        if (random.nextBoolean()) {
+                            oracle.weighRow(code, weight);
+                            flush();
+                        } else {
+                            oracle.of(code).weight = weight; // the object takes it over
+                        }
+                        again(code);
+                    });
+                case 3 ->
+                    old((code, crate) -> {
+                        int weight = random.nextInt(9);
+                        crate.weight = weight;
+                        work.adopt(crate);
+                        crates.put(code, crate);
+                        oracle.of(code).weight = weight;
+                    });
+                case 4 -> {
+                    work.forgetAll();
+                    oracle.codes().forEach(oracle::letGo);
+                }
+                default -> {
+                    Crate twin = fresh();
+                    one((code, crate) -> {
+                        twin.code = code;
+                        work.add(twin);
+                        assertThatThrownBy(work::flush)
+                                .isInstanceOfAny(InvalidChangesException.class, UniqueViolation.class);
+                        work.remove(twin);
+                    });
+                }
+            }
+            agree();
+        }
+
+        private void again(String code) {
+            crates.put(code, work.require(Crate.class, crates.get(code).id));
+        }
+
+        /** One that was there before, and is let go. */
+        private void old(BiConsumer<String, Crate> use) {
+            one((code, crate) -> {
+                if (oracle.isOld(code)) {
+                    work.forget(crate);
+                    oracle.letGo(code);
+                    use.accept(code, crate);
+                }
+            });
+        }
+
+        // ---- statements
+
+        private void statement() {
+            flush();
+            int weight = random.nextInt(9);
+            switch (random.nextInt(5)) {
+                case 0 -> {
+                    work.from(Crate.class)
+                            .where(number(Crate::weight).atLeast(weight))
+                            .update(the(Crate::weight).to(0));
+                    oracle.changeRows(oracle.weighing(weight, true), plain -> plain.weight = 0);
+                }
+                case 1 -> {
+                    work.sql("update crate set weight = weight + 1 where weight < :most")
+                            .with("most", weight)
+                            .execute();
+                    oracle.changeRows(oracle.weighing(weight, false), plain -> plain.weight++);
+                }
+                case 2 ->
+                    one((code, crate) -> {
+                        if (oracle.above(code).isEmpty()
+                                && oracle.of(code).beside.isEmpty()
+                                && oracle.codes().stream()
+                                        .noneMatch(
+                                                other -> oracle.of(other).beside.contains(code))) {
+                            if (random.nextBoolean()) {
+                                work.from(Crate.class)
+                                        .where(text(Crate::code).is(code))
+                                        .delete();
+                            } else {
+                                work.sql("delete from crate_seals where crate_id = :id")
+                                        .with("id", crate.id)
+                                        .execute();
+                                work.sql("delete from crate where id = :id")
+                                        .with("id", crate.id)
+                                        .execute();
+                            }
+                            oracle.deleteRow(code);
+                        }
+                    });
+                default -> {
+                    Crate crate = fresh();
+                    work.bulk(Crate.class).insert(List.of(crate));
+                    oracle.makeRow(crate.code, crate.weight);
+                }
+            }
+            agree();
+        }
+
+        private void query() {
+            int least = random.nextInt(9);
+            List<String> expected = oracle.weighing(least, true);
+            if (random.nextBoolean()) {
+                assertThat(codes(work.from(Crate.class)
+                                .pending(Pending.OVERLAY)
+                                .where(number(Crate::weight).atLeast(least))
+                                .list()))
+                        .isEqualTo(expected);
+                one((code, crate) -> assertThat(work.from(Crate.class)
+                                .pending(Pending.OVERLAY)
+                                .where(text(Crate::on, Crate::code).is(code))
+                                .count())
+                        .isEqualTo(oracle.above(code).size()));
+                return;
+            }
+            flush();
+            assertThat(codes(work.from(Crate.class)
+                            .where(number(Crate::weight).atLeast(least))
+                            .list()))
+                    .isEqualTo(expected);
+            assertThat(work.sql("select code from crate where weight >= :least")
+                            .with("least", least)
+                            .as(String.class)
+                            .list())
+                    .containsExactlyInAnyOrderElementsOf(expected);
+        }
+
+        // ---- the transaction
+
+        private void transaction() {
+            switch (random.nextInt(8)) {
+                case 0 -> commit();
+                case 1 -> {
+                    commit();
+                    somebodyElse();
+                }
+                case 2, 3, 4 -> {
+                    goBack();
+                    oracle.rollback();
+                }
+                case 5 -> refusedCommit();
+                case 6 -> {
+                    work.discard();
+                    oracle.discard();
+                }
+                default -> flush();
+            }
+            agree();
+        }
+
+        private void goBack() {
+            if (guest) {
+                hosts(Connection::rollback);
+                work.ended(Outcome.ROLLED_BACK);
+            } else {
+                work.rollback();
             }
         }
 
-        List<Object> all() {
-            return Stream.of(operators, vessels, berths, calls, movements)
-                    .<Object>flatMap(List::stream)
-                    .toList();
+        private interface ByTheHost {
+            void act(Connection connection) throws SQLException;
         }
 
-        List<String> describe() {
-            List<String> lines = new ArrayList<>();
-            operators.forEach(operator -> lines.add(operator.name()));
-            vessels.forEach(vessel -> lines.add(vessel.imo() + " " + vessel.name() + " of "
-                    + vessel.operator().find().map(Operator::name).orElse("nobody")));
-            berths.forEach(berth -> lines.add(berth.code() + " within "
-                    + berth.within().find().map(Berth::code).orElse("nothing")));
-            calls.forEach(
-                    call -> lines.add(call.eta() + " " + call.vessel().get().imo() + " at "
-                            + call.berth().find().map(Berth::code).orElse("anchor")));
-            movements.forEach(movement ->
-                    lines.add(movement.kind() + " of " + movement.call().get().eta()));
-            return lines;
+        private void hosts(ByTheHost act) {
+            try {
+                act.act(host);
+            } catch (SQLException e) {
+                throw new IllegalStateException(e);
+            }
         }
 
-        void bothSidesAgree() {
-            operators.forEach(one -> assertThat(one.vessels())
-                    .containsExactlyInAnyOrderElementsOf(vessels.stream()
-                            .filter(vessel -> vessel.operator().find().orElse(null) == one)
-                            .toList()));
-            vessels.forEach(one -> assertThat(one.calls())
-                    .containsExactlyInAnyOrderElementsOf(calls.stream()
-                            .filter(call -> call.vessel().get() == one)
-                            .toList()));
-            berths.forEach(one -> assertThat(one.parts())
-                    .containsExactlyInAnyOrderElementsOf(berths.stream()
-                            .filter(berth -> berth.within().find().orElse(null) == one)
-                            .toList()));
-            calls.forEach(one -> assertThat(one.movements())
-                    .containsExactlyInAnyOrderElementsOf(movements.stream()
-                            .filter(movement -> movement.call().get() == one)
-                            .toList()));
+        private void flush() {
+            work.flush();
+            oracle.flush();
+        }
+
+        private void commit() {
+            work.commit();
+            if (guest) {
+                hosts(Connection::commit);
+                work.ended(Outcome.COMMITTED);
+            }
+            oracle.commit();
+            begun = false;
+            assertThat(work.changes()).isEmpty();
+            agree();
+        }
+
+        /** SQLite is told by a statement. */
+        private void refusedCommit() {
+            if (guest || database == TestDatabase.SQLITE) {
+                return;
+            }
+            source.inject((connection, method, argument) -> {
+                if (method.equals("commit")) {
+                    throw new SQLException("refused", "40002");
+                }
+            });
+            try {
+                work.commit();
+            } catch (BathraException e) {
+                oracle.rollback();
+            } finally {
+                source.mend();
+            }
+        }
+
+        /** Another unit commits something in between, while this one has no transaction. */
+        private void somebodyElse() {
+            goBack(); // what was read has begun another transaction
+            one((code, crate) -> {
+                int weight = 10 + numbers++;
+                store.run(other -> other.require(Crate.class, crate.id).weight = weight);
+                if (random.nextBoolean()) {
+                    elsewhere(code, weight);
+                    work.refresh(crate);
+                } else if (random.nextBoolean()) {
+                    elsewhere(code, weight);
+                    work.forget(crate);
+                    again(code);
+                } else {
+                    elsewhere(code, weight);
+                    String note = "meanwhile " + numbers++;
+                    crate.note.set(note);
+                    oracle.of(code).note = note;
+                    assertThatThrownBy(work::flush).isInstanceOf(ConcurrentChangeException.class);
+                    work.rebase();
+                    if (guest) {
+                        commit(); // nobody reads for a guest what he had seen of it
+                    }
+                }
+            });
+        }
+
+        private void elsewhere(String code, int weight) {
+            oracle.of(code).weight = weight;
+            oracle.commit();
+        }
+
+        /** What is done after a place, or in work that fails, leaves no trace. */
+        private void place() {
+            flush();
+            Oracle.Moment before = oracle.moment();
+            if (random.nextBoolean()) {
+                Savepoint place = work.savepoint();
+                someSteps();
+                place.rollback();
+            } else {
+                assertThatThrownBy(() -> work.run(within -> {
+                            someSteps();
+                            throw new IllegalStateException("taken back");
+                        }))
+                        .hasMessage("taken back");
+            }
+            oracle.backTo(before);
+            assertThat(work.changes()).as("nothing is asked for").isEmpty();
+            agree();
+        }
+
+        private void someSteps() {
+            for (int i = random.nextInt(4); i >= 0; i--) {
+                switch (random.nextInt(7)) {
+                    case 0 -> statement();
+                    case 1 -> stranger();
+                    case 2 -> query();
+                    default -> change();
+                }
+            }
+        }
+
+        /** Objects say what the oracle says; those of crates that nobody tracks are read. */
+        private void agree() {
+            for (String code : oracle.codes()) {
+                Crate known = crates.get(code);
+                if (known == null
+                        || work.standing(known) == Standing.UNTRACKED
+                        || work.standing(known) == Standing.REMOVED) {
+                    crates.put(
+                            code,
+                            work.from(Crate.class)
+                                    .pending(Pending.IGNORE)
+                                    .where(text(Crate::code).is(code))
+                                    .one());
+                }
+            }
+            assertThat(oracle.codes().stream().map(code -> crates.get(code).describe()))
+                    .containsExactlyElementsOf(oracle.describe());
         }
     }
 }
