@@ -10,6 +10,7 @@ import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.read.KeyFinder;
 import io.bathra.track.Entry;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -85,15 +86,12 @@ public final class Row<E> {
             throw new IllegalArgumentException(
                     named + " has no foreign key in this row that could be set; point the other side here");
         }
-        String mismatch = target == null ? null : stored.target().keyShape().mismatch(target);
-        if (mismatch != null) {
-            throw new IllegalArgumentException("the key of " + stored.target().name() + " " + mismatch);
-        }
+        Object key = target == null ? null : KeyFinder.key(stored.target(), target);
         Entry<?> read = read();
         if (read == null) {
-            unit.tracker().loose().of(entity, key).link(stored, target);
+            unit.tracker().loose().of(entity, this.key).link(stored, key);
         } else {
-            unit.tracker().loader().pointTo(read, stored, target);
+            unit.tracker().loader().pointTo(read, stored, key);
         }
         return this;
     }

@@ -6,9 +6,11 @@ import io.bathra.bulk.On;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.Problem;
 import io.bathra.flush.Unit;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.query.Condition;
 import io.bathra.query.Query;
 import io.bathra.query.Sql;
+import io.bathra.read.KeyFinder;
 import io.bathra.trace.Trace;
 import java.util.Collection;
 import java.util.List;
@@ -135,7 +137,8 @@ public final class UnitOfWork implements AutoCloseable {
     public <E> Row<E> row(Class<E> type, Object key) {
         unit.check();
         unit.refuseWriting("a handle to a row is for writing");
-        return new Row<>(unit, unit.finder().entity(type, key), key);
+        ModelEntity<E> entity = unit.model().entity(type);
+        return new Row<>(unit, entity, KeyFinder.key(entity, key));
     }
 
     /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */

@@ -271,7 +271,11 @@ final class BulkRun<E, R> {
             Object value = row.values[attribute.slot()];
             if (value != null) {
                 if (!attribute.isLink()) {
-                    ValueCheck.check(attribute, value, report);
+                    ValueCheck.check(
+                            attribute,
+                            value,
+                            transaction.database().dialect().abilities().years(),
+                            report);
                 }
             } else if (attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required()) {
                 if (!(attribute.databaseMade() instanceof DatabaseMade.Default)) {

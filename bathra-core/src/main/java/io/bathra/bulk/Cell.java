@@ -11,8 +11,6 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.plan.ValueCheck;
-import java.math.BigDecimal;
-import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -203,7 +201,7 @@ record Cell(
             return key;
         }
         Object key = target.keyColumns().size() == 1
-                ? widened(target.keyColumns().get(0).type(), raw)
+                ? target.keyColumns().get(0).type().widened(raw)
                 : raw;
         String mismatch = target.keyShape().mismatch(key);
         if (mismatch != null) {
@@ -227,7 +225,7 @@ record Cell(
     }
 
     private static @Nullable Object fitting(ColumnType type, Object stored, ValueCheck.Report report, String label) {
-        Object value = widened(type, stored);
+        Object value = type.widened(stored);
         if (!type.javaType().isInstance(value)) {
             report.problem(
                     label,
@@ -237,28 +235,5 @@ record Cell(
             return null;
         }
         return type.kept(value);
-    }
-
-    /** Numbers of narrower types are taken where nothing is lost. */
-    private static Object widened(ColumnType type, Object value) {
-        boolean whole =
-                value instanceof Byte || value instanceof Short || value instanceof Integer || value instanceof Long;
-        if (!whole) {
-            return value instanceof Float single && type.kind() == ColumnType.Kind.DOUBLE
-                    ? (Object) single.doubleValue()
-                    : value instanceof BigInteger number && type.kind() == ColumnType.Kind.DECIMAL
-                            ? new BigDecimal(number)
-                            : value;
-        }
-        long number = ((Number) value).longValue();
-        return switch (type.kind()) {
-            case LONG -> number;
-            case INTEGER -> number == (int) number ? (Object) (int) number : value;
-            case SHORT -> number == (short) number ? (Object) (short) number : value;
-            case BYTE -> number == (byte) number ? (Object) (byte) number : value;
-            case DOUBLE -> number == (long) (double) number ? (Object) (double) number : value;
-            case DECIMAL -> BigDecimal.valueOf(number);
-            default -> value;
-        };
     }
 }

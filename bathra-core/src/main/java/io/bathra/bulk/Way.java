@@ -20,7 +20,6 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -284,6 +283,11 @@ abstract class Way {
             repeated(tally, (counts, locking) -> attempt(sorted, counts, locking));
         }
 
+        /** Values that are missing are like no others. */
+        private static boolean isThere(@Nullable Object value, Map<Object, ?> there) {
+            return value != null && there.containsKey(value);
+        }
+
         private void attempt(List<BulkRow> rows, Tally tally, String locking) {
             for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike :
                     alike(rows).entrySet()) {
@@ -295,8 +299,7 @@ abstract class Way {
                     for (UniqueKey key : deciding) {
                         Map<Object, @Nullable Object[]> there = there(key, some, locking);
                         some = some.stream()
-                                .filter(row ->
-                                        !there.containsKey(Objects.requireNonNullElse(value(key, row.values), "")))
+                                .filter(row -> !isThere(value(key, row.values), there))
                                 .toList();
                     }
                 }

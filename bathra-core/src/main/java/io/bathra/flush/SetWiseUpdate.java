@@ -7,9 +7,9 @@ import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
+import io.bathra.mapping.Misfit;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
-import io.bathra.plan.Misfit;
 import io.bathra.question.Path;
 import io.bathra.question.Question;
 import io.bathra.question.SetClause;
@@ -94,7 +94,7 @@ public final class SetWiseUpdate {
         return new Term.Attribute(new Path(List.of(new Accessor(entity.type(), attribute.name()))));
     }
 
-    private static void refuseUnfit(ModelEntity<?> entity, List<SetClause> wanted) {
+    private void refuseUnfit(ModelEntity<?> entity, List<SetClause> wanted) {
         if (wanted.isEmpty()) {
             throw new IllegalArgumentException("update() has nothing to change; give it the(...).to(...)");
         }
@@ -112,7 +112,10 @@ public final class SetWiseUpdate {
                 wrong = column.required() ? "is required; give it a value" : null;
             } else if (assignment.value() instanceof Term.Value value) {
                 shown = column.attribute().shown(value.value());
-                wrong = Misfit.of(column, column.toStored(value.value()));
+                wrong = Misfit.of(
+                        column,
+                        column.toStored(value.value()),
+                        unit.dialect().abilities().years());
             }
             if (wrong != null) {
                 problems.add(new Problem("update of " + entity.name(), column.label(), shown, wrong));

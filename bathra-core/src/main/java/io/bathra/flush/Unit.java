@@ -284,7 +284,8 @@ public final class Unit implements ReadingUnit {
     /** What stands in the way of a flush. */
     public List<Problem> problems() {
         Changes changes = changes();
-        List<Problem> problems = new ArrayList<>(Planner.problems(tracker, changes));
+        List<Problem> problems =
+                new ArrayList<>(Planner.problems(tracker, changes, dialect().abilities()));
         if (problems.isEmpty() && !changes.isEmpty()) {
             reading(() -> problems.addAll(new TakenValues(transaction, tracker).problems(changes)));
         }

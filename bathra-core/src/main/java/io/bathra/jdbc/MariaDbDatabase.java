@@ -8,6 +8,8 @@ import io.bathra.sql.MariaDbDialect;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -31,7 +33,7 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int STATEMENT_TIMEOUT = 1969;
 
     MariaDbDatabase(@Nullable String schema) {
-        // The driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
+        // Given as values, the driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
         super(new MariaDbDialect(schema), new TextTimes(' ', ""));
     }
 
@@ -75,7 +77,15 @@ final class MariaDbDatabase extends TextualDatabase {
                 return number == 0 && result.wasNull() ? null : (Object) (float) number;
             };
         }
-        return super.newReader(type);
+        return switch (type.kind()) { // the driver's own text of a date-time has gone through the JVM's zone
+            case DATE_TIME -> (result, index) -> result.getObject(index, LocalDateTime.class);
+            case INSTANT ->
+                (result, index) -> {
+                    LocalDateTime time = result.getObject(index, LocalDateTime.class);
+                    return time == null ? null : time.toInstant(ZoneOffset.UTC);
+                };
+            default -> super.newReader(type);
+        };
     }
 
     @Override

@@ -1,8 +1,10 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
+import io.bathra.mapping.Years;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.PostgresDialect;
 import java.sql.Connection;
@@ -44,6 +46,24 @@ final class PostgresDatabase extends Database {
             elements[i] = value == null ? null : element(type, value);
         }
         statement.setArray(index, statement.getConnection().createArrayOf(elementName(type), elements));
+    }
+
+    /** What has no end is no date of Java's, and the driver gives another one for it. */
+    @Override
+    ColumnReader newReader(ColumnType type) {
+        ColumnReader reader = super.newReader(type);
+        if (!TextTimes.covers(type) || type.kind() == Kind.TIME) {
+            return reader;
+        }
+        Years years = dialect().abilities().years();
+        return (result, index) -> {
+            Object value = reader.read(result, index);
+            if (value != null && !years.has(value)) {
+                throw new BathraException("it holds " + result.getString(index) + ", which is no "
+                        + type.javaType().getSimpleName() + " that could have been stored");
+            }
+            return value;
+        };
     }
 
     @Override

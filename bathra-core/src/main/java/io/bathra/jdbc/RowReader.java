@@ -1,10 +1,12 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.DateTimeException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -13,10 +15,12 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads the rows of an entity. */
 public final class RowReader {
+    private final ModelEntity<?> entity;
     private final int slots;
     private final Piece.Whole whole;
 
     private RowReader(ModelEntity<?> entity, Piece.Whole whole) {
+        this.entity = entity;
         this.slots = entity.stored().size();
         this.whole = whole;
     }
@@ -61,7 +65,8 @@ public final class RowReader {
         for (StoredAttribute attribute : entity.withRow()) {
             List<ColumnReader> readers = new ArrayList<>();
             for (StoredColumn column : attribute.columns()) {
-                readers.add(database.reader(column.type()));
+                ColumnReader reader = database.reader(column.type());
+                readers.add(attribute.isSecret() ? discreet(column, reader) : reader);
             }
             int after = next + readers.size();
             pieces.add(
@@ -80,7 +85,32 @@ public final class RowReader {
      */
     public @Nullable Object[] row(ResultSet result, int from) throws SQLException {
         @Nullable Object[] row = new Object[slots];
-        whole.read(result, from, row);
+        try {
+            whole.read(result, from, row);
+        } catch (BathraException | DateTimeException e) {
+            throw unreadable(row, e);
+        }
         return row;
+    }
+
+    /** Tells which row it is, as far as it has been read. */
+    private BathraException unreadable(@Nullable Object[] row, RuntimeException failure) {
+        Object key = entity.isView() ? null : entity.keyIn(row);
+        return new BathraException(
+                (key == null ? "a row of " + entity.name() : entity.describe(key)) + " cannot be read: "
+                        + failure.getMessage(),
+                failure);
+    }
+
+    /** What is wrong with a secret is told without it. */
+    private static ColumnReader discreet(StoredColumn column, ColumnReader reader) {
+        return (result, index) -> {
+            try {
+                return reader.read(result, index);
+            } catch (BathraException | DateTimeException e) {
+                throw new BathraException(column + " holds a secret that is no "
+                        + column.type().javaType().getSimpleName());
+            }
+        };
     }
 }

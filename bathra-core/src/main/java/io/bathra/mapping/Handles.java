@@ -57,6 +57,6 @@ final class Handles {
     }
 
     static boolean same(double now, @Nullable Object kept) {
-        return kept instanceof Number before && Double.compare(now, before.doubleValue()) == 0;
+        return kept instanceof Number before && Double.compare(now + 0.0, before.doubleValue()) == 0;
     }
 }

@@ -28,6 +28,11 @@ public sealed interface Shape {
     /** Whether a kept value is what the columns would keep of another one. */
     boolean same(@Nullable Object kept, @Nullable Object value);
 
+    /** A value that a user has given for one of this shape, as the columns keep theirs: numbers widened, times cut. */
+    default Object compared(Object value) {
+        return value;
+    }
+
     /** What is wrong with a value that should have this shape, in words; null when nothing is. */
     @Nullable
     String mismatch(Object value);
@@ -57,6 +62,11 @@ public sealed interface Shape {
         @Override
         public boolean same(@Nullable Object kept, @Nullable Object value) {
             return type.same(kept, value);
+        }
+
+        @Override
+        public Object compared(Object value) {
+            return type.compared(value);
         }
 
         @Override
@@ -168,6 +178,19 @@ public sealed interface Shape {
         @Override
         public boolean same(@Nullable Object kept, @Nullable Object value) {
             return Objects.equals(kept, value);
+        }
+
+        @Override
+        public Object compared(Object value) {
+            if (!(value instanceof List<?> values) || values.size() != elements.size()) {
+                return value;
+            }
+            List<@Nullable Object> compared = new ArrayList<>();
+            for (int i = 0; i < values.size(); i++) {
+                Object one = values.get(i);
+                compared.add(one == null ? null : elements.get(i).compared(one));
+            }
+            return compared;
         }
 
         @Override

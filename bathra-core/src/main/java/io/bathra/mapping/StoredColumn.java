@@ -29,9 +29,14 @@ public record StoredColumn(
         return attribute.shape().part(row[attribute.slot()], part);
     }
 
-    /** What the column keeps of a value that a condition compares with. */
+    /** What the column keeps of a value of the user's. */
     public Object toStored(Object value) {
         return converter == null ? value : converter.toStored(value);
+    }
+
+    /** What the column would keep of a value that a condition compares with. */
+    public Object compared(Object value) {
+        return type.compared(toStored(value));
     }
 
     /** The user's value of one that the column keeps. */

@@ -11,6 +11,7 @@ import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.LinksAttribute;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.UniqueKey;
+import io.bathra.mapping.Years;
 import io.bathra.track.Change;
 import io.bathra.track.Changes;
 import io.bathra.track.Entry;
@@ -37,6 +38,7 @@ import org.jspecify.annotations.Nullable;
 /** Finds every pending change that cannot be stored, before any SQL. */
 final class ChangeCheck {
     private final Tracker tracker;
+    private final Years years;
     private final List<Problem> problems = new ArrayList<>();
     private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
     private final EntryMap<Boolean> inserted = new EntryMap<>();
@@ -49,14 +51,15 @@ final class ChangeCheck {
     /** The rows that will be gone. */
     private final Set<RowKey> gone = new HashSet<>();
 
-    private ChangeCheck(Tracker tracker, Changes changes) {
+    private ChangeCheck(Tracker tracker, Changes changes, Years years) {
         this.tracker = tracker;
+        this.years = years;
         changes.deletes().forEach(delete -> leaving.add(delete.entry()));
         leaving.addAll(changes.taken().keySet());
     }
 
-    static List<Problem> problems(Tracker tracker, Changes changes) {
-        ChangeCheck check = of(tracker, changes);
+    static List<Problem> problems(Tracker tracker, Changes changes, Years years) {
+        ChangeCheck check = of(tracker, changes, years);
         List<Problem> all = new ArrayList<>(check.problems);
         all.addAll(check.refusals);
         return all;
@@ -67,8 +70,8 @@ final class ChangeCheck {
      *
      * @throws InvalidChangesException with every problem found
      */
-    static void refuse(Tracker tracker, Changes changes) {
-        ChangeCheck check = of(tracker, changes);
+    static void refuse(Tracker tracker, Changes changes, Years years) {
+        ChangeCheck check = of(tracker, changes, years);
         if (check.problems.isEmpty() && !check.refusals.isEmpty()) {
             throw new RestrictViolation(check.refusals, null);
         }
@@ -78,8 +81,8 @@ final class ChangeCheck {
         }
     }
 
-    private static ChangeCheck of(Tracker tracker, Changes changes) {
-        ChangeCheck check = new ChangeCheck(tracker, changes);
+    private static ChangeCheck of(Tracker tracker, Changes changes, Years years) {
+        ChangeCheck check = new ChangeCheck(tracker, changes, years);
         changes.inserts().forEach(insert -> check.inserted.put(insert.entry(), true));
         check.views(changes);
         changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
@@ -150,6 +153,7 @@ final class ChangeCheck {
         ValueCheck.check(
                 attribute,
                 value,
+                years,
                 (label, shown, reason) -> problems.add(new Problem(entry.toString(), label, shown, reason)));
     }
 

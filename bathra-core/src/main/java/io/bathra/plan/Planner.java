@@ -106,8 +106,8 @@ public final class Planner {
     }
 
     /** What stands in the way of storing these changes; empty when nothing does. */
-    public static List<Problem> problems(Tracker tracker, Changes changes) {
-        return ChangeCheck.problems(tracker, changes);
+    public static List<Problem> problems(Tracker tracker, Changes changes, Abilities abilities) {
+        return ChangeCheck.problems(tracker, changes, abilities.years());
     }
 
     /**
@@ -119,7 +119,7 @@ public final class Planner {
      * @throws UnorderableChangesException when rows wait for one another and nothing can be cut
      */
     public static Plan plan(Tracker tracker, Changes changes, Abilities abilities, boolean expanded) {
-        ChangeCheck.refuse(tracker, changes);
+        ChangeCheck.refuse(tracker, changes, abilities.years());
         List<Change> all = new ArrayList<>(changes.inserts());
         all.addAll(changes.updates());
         all.addAll(changes.deletes());

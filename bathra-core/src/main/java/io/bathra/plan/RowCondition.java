@@ -65,7 +65,7 @@ final class RowCondition {
         if (term instanceof Term.Attribute attribute) {
             return column(attribute).in(row);
         } else if (term instanceof Term.Value value && beside instanceof Term.Attribute attribute) {
-            return column(attribute).toStored(value.value());
+            return column(attribute).compared(value.value());
         }
         return null;
     }

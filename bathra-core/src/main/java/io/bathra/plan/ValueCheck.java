@@ -1,7 +1,9 @@
 package io.bathra.plan;
 
+import io.bathra.mapping.Misfit;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
+import io.bathra.mapping.Years;
 import org.jspecify.annotations.Nullable;
 
 /** Tells whether the columns of an attribute keep a value as it is. */
@@ -21,11 +23,11 @@ public final class ValueCheck {
     }
 
     /** Looks at a value that is there, in the form that is stored. */
-    public static void check(StoredAttribute attribute, Object value, Report report) {
+    public static void check(StoredAttribute attribute, Object value, Years years, Report report) {
         for (StoredColumn column : attribute.columns()) {
             Object one = attribute.shape().part(value, column.part());
             if (one != null) {
-                String wrong = Misfit.of(column, one);
+                String wrong = Misfit.of(column, one, years);
                 if (wrong != null) {
                     Object shown = one instanceof String text ? text.replace("\0", "\\0") : one;
                     report.problem(column.label(), attribute.isSecret() ? "(secret)" : shown, wrong);

@@ -32,22 +32,23 @@ public final class KeyFinder {
     }
 
     /**
-     * The entity of a class, after a look at a key that is asked for.
+     * The key that a user has asked for, as the columns keep it.
      *
      * @throws IllegalArgumentException when the key is of another type than the entity's
      */
-    public <E> ModelEntity<E> entity(Class<E> type, Object key) {
-        ModelEntity<E> entity = tracker.model().entity(type);
+    public static Object key(ModelEntity<?> entity, Object given) {
+        Object key = entity.keyShape().compared(given);
         String mismatch = entity.keyShape().mismatch(key);
         if (mismatch != null) {
             throw new IllegalArgumentException("the key of " + entity.name() + " " + mismatch);
         }
-        return entity;
+        return key;
     }
 
     /** The entity with a key, if there is one. */
-    public <E> Optional<E> find(Class<E> type, Object key) {
-        ModelEntity<E> entity = entity(type, key);
+    public <E> Optional<E> find(Class<E> type, Object given) {
+        ModelEntity<E> entity = tracker.model().entity(type);
+        Object key = key(entity, given);
         Cause cause = Causes.find(entity, key);
         Entry<?> known = tracker.entry(entity, key);
         if (known != null) {
@@ -62,11 +63,12 @@ public final class KeyFinder {
     }
 
     /** The entities with these keys, as far as they are there, in the order of the keys. */
-    public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
+    public <E> List<E> findAll(Class<E> type, Collection<?> given) {
         ModelEntity<E> entity = tracker.model().entity(type);
+        List<Object> keys = new ArrayList<>();
+        given.forEach(one -> keys.add(key(entity, one)));
         Set<Object> unknown = new LinkedHashSet<>();
         for (Object key : keys) {
-            entity(type, key);
             if (tracker.entry(entity, key) == null) {
                 unknown.add(key);
             }

@@ -69,9 +69,7 @@ public abstract class Dialect extends Names {
     }
 
     /** What a plan may expect. */
-    public Abilities abilities() {
-        return Abilities.FEWEST;
-    }
+    public abstract Abilities abilities();
 
     /** A column's type. */
     abstract String type(ColumnType type);

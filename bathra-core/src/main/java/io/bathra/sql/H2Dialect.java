@@ -1,12 +1,17 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Years;
+import io.bathra.plan.Abilities;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** H2, from version 2 on. */
 public final class H2Dialect extends Dialect {
+    /** Its years go a little further, as do those of Java. */
+    private static final Abilities ABILITIES = new Abilities(false, false, false, new Years(-900_000_000, 900_000_000));
+
     /** What statements begin with that commit what was done before them. */
     private static final Set<String> COMMITTING =
             Set.of("alter", "analyze", "comment", "create", "drop", "grant", "revoke", "set", "truncate");
@@ -47,5 +52,10 @@ public final class H2Dialect extends Dialect {
             case LONG_TEXT -> "clob";
             default -> standardType(type);
         };
+    }
+
+    @Override
+    public Abilities abilities() {
+        return ABILITIES;
     }
 }

@@ -1,12 +1,17 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Years;
+import io.bathra.plan.Abilities;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** MariaDB, from version 10.6 on. */
 public final class MariaDbDialect extends Dialect {
+    /** Its years have four digits, and the year 0 is for dates that are none. */
+    private static final Abilities ABILITIES = new Abilities(false, false, false, new Years(1, 9999));
+
     /** What statements begin with that commit what was done before them. */
     private static final Set<String> COMMITTING = Set.of(
             "alter",
@@ -64,5 +69,10 @@ public final class MariaDbDialect extends Dialect {
             case LONG_TEXT -> "longtext";
             default -> standardType(type);
         };
+    }
+
+    @Override
+    public Abilities abilities() {
+        return ABILITIES;
     }
 }

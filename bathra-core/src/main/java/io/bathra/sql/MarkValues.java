@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Misfit;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -38,7 +39,7 @@ public final class MarkValues {
                 case DOUBLE -> Double.valueOf(text);
                 case CHARACTER -> text.charAt(0);
                 case STRING, LONG_TEXT -> text;
-                case DECIMAL -> new BigDecimal(text);
+                case DECIMAL -> bounded(new BigDecimal(text));
                 case DATE -> LocalDate.parse(text);
                 case TIME -> LocalTime.parse(text);
                 case DATE_TIME -> LocalDateTime.parse(text);
@@ -53,6 +54,13 @@ public final class MarkValues {
                             + type.javaType().getSimpleName() + "; begin with the first page",
                     e);
         }
+    }
+
+    private static BigDecimal bounded(BigDecimal number) {
+        if (Misfit.anywhere(number) != null) {
+            throw new NumberFormatException("too many digits");
+        }
+        return number;
     }
 
     private static Object constant(ColumnType type, String name) {

@@ -1,6 +1,8 @@
 package io.bathra.sql;
 
+import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Misfit;
 import io.bathra.mapping.StoredColumn;
 import org.jspecify.annotations.Nullable;
 
@@ -17,9 +19,18 @@ public record Place(String sql, ColumnType type, @Nullable StoredColumn column, 
         return new Place(sql, column.type(), column, nullable);
     }
 
-    /** What the place keeps of a value that it is compared with. */
+    /** What the place would keep of a value that it is compared with. */
     Object stored(Object value) {
-        return column == null ? value : column.toStored(value);
+        return refused(column == null ? type.compared(value) : column.compared(value));
+    }
+
+    private Object refused(Object value) {
+        String wrong = Misfit.anywhere(value);
+        if (wrong != null) {
+            throw new BathraException(
+                    "the value that " + (column == null ? sql : column) + " is compared with " + wrong);
+        }
+        return value;
     }
 
     /** The value as the user knows it. */

@@ -2,6 +2,7 @@ package io.bathra.sql;
 
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Misfit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -119,6 +120,10 @@ public record PlainText(String text, List<String> pieces, List<String> parameter
         ColumnType type = ColumnType.of(valueType)
                 .orElseThrow(() -> new BathraException("the value for ':" + name + "' is of " + valueType.getName()
                         + ", which no column keeps; give a text, a number, a date or the like\n  statement: " + text));
+        String wrong = Misfit.anywhere(value);
+        if (wrong != null) {
+            throw new BathraException("the value for ':" + name + "' " + wrong + "\n  statement: " + text);
+        }
         return new SqlText.Value(type, type.kept(value));
     }
 

@@ -1,11 +1,14 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Years;
 import io.bathra.plan.Abilities;
 import org.jspecify.annotations.Nullable;
 
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect extends Dialect {
+    /** Its timestamps begin in 4713 BC, and end early in 294276; dates would go further. */
+    private static final Abilities ABILITIES = new Abilities(true, true, true, new Years(-4712, 294_275));
 
     /**
      * @param schema where the tables are; null for the connection's own
@@ -50,6 +53,6 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     public Abilities abilities() {
-        return new Abilities(true, true, true);
+        return ABILITIES;
     }
 }

@@ -2,11 +2,15 @@ package io.bathra.sql;
 
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Years;
 import io.bathra.plan.Abilities;
 import org.jspecify.annotations.Nullable;
 
 /** SQLite, from version 3.35 on. */
 public final class SqliteDialect extends Dialect {
+    /** It compares dates as text, so that all years have four digits. */
+    private static final Abilities ABILITIES = new Abilities(true, false, false, new Years(0, 9999));
+
     /** A number of more digits would become a binary floating-point one. */
     static final int EXACT_DIGITS = 15;
 
@@ -30,7 +34,7 @@ public final class SqliteDialect extends Dialect {
     /** Whether it is in the table's definition or not, any foreign key can be. */
     @Override
     public Abilities abilities() {
-        return new Abilities(true, false, false);
+        return ABILITIES;
     }
 
     @Override

@@ -1,0 +1,66 @@
+package io.bathra.mapping;
+
+import java.math.BigDecimal;
+import org.jspecify.annotations.Nullable;
+
+/** Tells why a column does not keep a value as it is. */
+public final class Misfit {
+    private Misfit() {}
+
+    /** What is wrong with a value for a column, and what to do; null when it fits. */
+    public static @Nullable String of(StoredColumn column, Object value, Years years) {
+        ColumnType type = column.type();
+        if (value instanceof String text) {
+            if (type.length() > 0 && text.length() > type.length()) {
+                return "is " + text.length() + " long, but the column keeps " + type.length()
+                        + "; shorten it, or declare a greater length(...)";
+            }
+            if (text.indexOf('\0') >= 0) {
+                return "contains the character NUL, which no text column keeps on every database; take it out";
+            }
+            if (hasLoneSurrogate(text)) {
+                return "contains half of a character, a surrogate without its other half, which no database keeps;"
+                        + " take it out, or cut the text between characters";
+            }
+        } else if (value instanceof Character character) {
+            if (Character.isSurrogate(character)) {
+                return "is half of a character, a surrogate without its other half, which no database keeps; store a text";
+            }
+        } else if (value instanceof Double || value instanceof Float) {
+            if (!Double.isFinite(((Number) value).doubleValue())) {
+                return "is no finite number, which not every database keeps; leave it empty, or store another one";
+            }
+        } else if (value instanceof BigDecimal decimal) {
+            boolean tooLarge = ColumnType.wholeDigits(decimal) > type.precision() - type.scale();
+            if (decimal.signum() != 0
+                    && (tooLarge || decimal.stripTrailingZeros().scale() > type.scale())) {
+                return "does not fit into digits(" + type.precision() + ", " + type.scale()
+                        + "); round it, or declare more digits(...)";
+            }
+        }
+        return years.misfit(value);
+    }
+
+    private static boolean hasLoneSurrogate(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (Character.isSurrogate(text.charAt(i))) {
+                boolean pair = i + 1 < text.length() && Character.isSurrogatePair(text.charAt(i), text.charAt(i + 1));
+                if (!pair) {
+                    return true;
+                }
+                i++;
+            }
+        }
+        return false;
+    }
+
+    /** More digits than any column keeps; to send them could take minutes and gigabytes. */
+    private static final long MOST_DIGITS = 10_000;
+
+    /** What is wrong with a value for any column and any comparison; null when nothing is. */
+    public static @Nullable String anywhere(@Nullable Object value) {
+        boolean endless = value instanceof BigDecimal decimal
+                && (decimal.precision() > MOST_DIGITS || Math.abs((long) decimal.scale()) > MOST_DIGITS);
+        return endless ? "has more than " + MOST_DIGITS + " digits, which no column keeps" : null;
+    }
+}
