@@ -58,7 +58,6 @@ public final class Unit implements ReadingUnit {
     private final Collector collector;
     private final UnitTransaction writes;
     private final UnitGuard guard;
-    private final Guest guest;
     private final Outsiders outsiders;
     private final Resets resets;
     private Pending pending = Pending.FLUSH;
@@ -90,7 +89,6 @@ public final class Unit implements ReadingUnit {
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(limits, () -> tracker.entries().size());
         writes = new UnitTransaction(environment, transaction, readOnly, retrying, tracker, collector, guard, reader);
-        guest = new Guest(writes, transaction, tracker.journal(), guard);
         resets = new Resets(this, outsiders);
     }
 
@@ -134,7 +132,7 @@ public final class Unit implements ReadingUnit {
     /** What its host tells a unit that has joined somebody else's transaction. */
     public Guest guest() {
         checkOpen();
-        return guest;
+        return new Guest(writes, transaction, tracker.journal(), guard);
     }
 
     /** Throws changes away, or takes over those of others. */

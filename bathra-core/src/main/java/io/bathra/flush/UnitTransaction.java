@@ -362,10 +362,10 @@ public final class UnitTransaction {
     private void takeBack() {
         boolean anything = !report.rows().isEmpty();
         forget();
-        if (transaction.isJoined()) {
-            tracker.rolledBack(); // what only the database knows is not asked on a connection that may be anybody's now
-        } else {
+        if (journal.isOn() && !transaction.isJoined()) { // nothing is to be taken back in most units
             recollection.after(tracker::rolledBack, null);
+        } else if (journal.isOn()) {
+            tracker.rolledBack(); // what only the database knows is not asked on a connection that may be anybody's now
         }
         if (anything) {
             audience.rolledBack();

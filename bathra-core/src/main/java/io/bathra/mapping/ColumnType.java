@@ -14,6 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -68,7 +69,7 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
             Map.entry(LocalTime.class, Kind.TIME),
             Map.entry(LocalDateTime.class, Kind.DATE_TIME),
             Map.entry(Instant.class, Kind.INSTANT),
-            Map.entry(java.util.UUID.class, Kind.UUID),
+            Map.entry(UUID.class, Kind.UUID),
             Map.entry(byte[].class, Kind.BYTES));
 
     /** The type for values of a class as far as convention knows one. */
@@ -155,6 +156,9 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
      * left as exact as it is, and so is what the column could not keep.
      */
     public Object compared(Object value) {
+        if (value instanceof Long && kind == Kind.LONG || value instanceof String || value instanceof UUID) {
+            return value; // as most keys are
+        }
         Object widened = widened(value);
         if (kind == Kind.DECIMAL || kind == Kind.CHARACTER || !javaType.isInstance(widened)) {
             return widened;

@@ -72,7 +72,9 @@ final class IdentityMap {
     /** The entry has a key from now on. */
     void known(Entry<?> entry) {
         keysOf(entry.entity()).put(entry);
-        journal.add(() -> unknown(entry));
+        if (journal.isOn()) { // this is done for each row
+            journal.add(() -> unknown(entry));
+        }
     }
 
     /** The entry is not known by its key any more. */

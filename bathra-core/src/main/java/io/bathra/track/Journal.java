@@ -9,6 +9,7 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a unit of work knew before, so that going back is exact. It is kept from the moment the transaction is about to
@@ -44,8 +45,8 @@ public final class Journal {
     private final List<Entry<?>> read = new ArrayList<>();
     private final List<Entry<?>> released = new ArrayList<>();
 
-    /** Holders that have been remembered since the last mark. */
-    private Set<Object> touched = Collections.newSetFromMap(new IdentityHashMap<>());
+    /** Holders that have been remembered since the last mark; null for none, as in most units. */
+    private @Nullable Set<Object> touched;
 
     private boolean on;
     private Mark begun = new Mark(0, 0, 0, 0, 0, 0);
@@ -80,7 +81,7 @@ public final class Journal {
     public Mark mark() {
         begin();
         older = tracker.numbers();
-        touched = Collections.newSetFromMap(new IdentityHashMap<>());
+        touched = null;
         return new Mark(known.size(), holders.size(), asked.size(), read.size(), released.size(), older);
     }
 
@@ -91,7 +92,7 @@ public final class Journal {
         asked.clear();
         read.clear();
         released.clear();
-        touched = Collections.newSetFromMap(new IdentityHashMap<>());
+        touched = null;
         on = false;
     }
 
@@ -106,7 +107,7 @@ public final class Journal {
 
     /** A holder of an entry's object is about to change. */
     void holder(Entry<?> owner, Object holder) {
-        if (on && isOlder(owner) && touched.add(holder)) {
+        if (on && isOlder(owner) && touch(holder)) {
             remember(owner, holder);
         }
     }
@@ -122,7 +123,17 @@ public final class Journal {
         owner.entity().inverses().forEach(back -> all.add(back.holder(object)));
         owner.entity().allToManys().forEach(many -> all.add(many.holder(object)));
         owner.entity().laters().forEach(later -> all.add(later.later(object)));
-        all.stream().filter(touched::add).forEach(holder -> remember(owner, holder));
+        all.stream().filter(this::touch).forEach(holder -> remember(owner, holder));
+    }
+
+    /** Whether a holder has not been remembered since the last mark; it is now. */
+    private boolean touch(Object holder) {
+        Set<Object> all = touched;
+        if (all == null) {
+            all = Collections.newSetFromMap(new IdentityHashMap<>());
+            touched = all;
+        }
+        return all.add(holder);
     }
 
     private void remember(Entry<?> owner, Object holder) {
@@ -210,7 +221,7 @@ public final class Journal {
         asked.subList(mark.asked(), asked.size()).clear();
         read.subList(mark.read(), read.size()).clear();
         released.subList(mark.released(), released.size()).clear();
-        touched = Collections.newSetFromMap(new IdentityHashMap<>());
+        touched = null;
         older = mark.numbers();
         return changed;
     }

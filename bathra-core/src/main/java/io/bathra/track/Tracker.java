@@ -9,11 +9,8 @@ import io.bathra.mapping.PartsAttribute;
 import io.bathra.track.Entry.State;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Collections;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Objects;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,7 +36,7 @@ public final class Tracker {
     private int numbers;
 
     /** Those that are removed for the sake of others, and not by the user. */
-    private final Set<Entry<?>> along = Collections.newSetFromMap(new IdentityHashMap<>());
+    private final BitSet along = new BitSet(); // by their numbers
 
     /** Numbers of those that the user has added; others were merely reached from them. */
     private final BitSet added = new BitSet();
@@ -116,9 +113,7 @@ public final class Tracker {
         return known.entries();
     }
 
-    /**
-     * What a link to this object holds: the key of a row, the entry of a new object, or the object when unknown here.
-     */
+    /** What a link to an object holds: the key of a row, the entry of a new object, or the object when unknown here. */
     Object targetValue(Object target) {
         Entry<?> entry = known.get(target);
         if (entry == null) {
@@ -177,22 +172,23 @@ public final class Tracker {
     public void removeAlong(Entry<?> entry) {
         if (entry.state() == State.STORED) {
             remove(entry.object());
-            along.add(entry);
-            journal.add(() -> along.remove(entry));
+            along.set(entry.number());
+            journal.add(() -> along.clear(entry.number()));
         }
     }
 
     /** Whether an entity is removed for the sake of others alone. */
     boolean isAlong(Entry<?> entry) {
-        return along.contains(entry);
+        return along.get(entry.number());
     }
 
     /** A removed entity is one like others again. */
     void takeBack(Entry<?> entry) {
         if (entry.state() == State.REMOVED) {
             entry.become(State.STORED);
-            if (along.remove(entry)) {
-                journal.add(() -> along.add(entry));
+            if (along.get(entry.number())) {
+                along.clear(entry.number());
+                journal.add(() -> along.set(entry.number()));
             }
             sides.showInToManys(entry);
             sides.showInPivots(entry);
@@ -220,7 +216,9 @@ public final class Tracker {
     <E> Entry<E> create(ModelEntity<E> entity, E object, State state) {
         Entry<E> entry = new Entry<>(this, entity, object, ++numbers, state);
         boolean wasGone = known.arrived(entry);
-        journal.add(() -> neverCame(entry, wasGone));
+        if (journal.isOn()) { // this is done for each row
+            journal.add(() -> neverCame(entry, wasGone));
+        }
         if (entity.hasHolders()) {
             if (state == State.NEW) {
                 sides.isRead();
@@ -260,9 +258,7 @@ public final class Tracker {
         forget(entry);
     }
 
-    /**
-     * Takes the memory of a transaction that is over back to its beginning; what the user wants is still to be done.
-     */
+    /** Takes the memory of a transaction that is over to its beginning; what the user wants is still to be done. */
     public WayBack rolledBack() {
         return WayBack.keepingWishes(this, sides, journal.begun(), true);
     }
@@ -311,7 +307,7 @@ public final class Tracker {
     private void neverCame(Entry<?> entry, boolean wasGone) {
         known.neverCame(entry, wasGone);
         added.clear(entry.number());
-        along.remove(entry);
+        along.clear(entry.number());
     }
 
     /** Stops to track all entities, none of which has changes. */

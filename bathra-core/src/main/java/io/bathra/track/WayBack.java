@@ -62,11 +62,8 @@ public final class WayBack {
      * @param over whether the transaction is over, so that nobody goes back any further
      */
     static WayBack keepingWishes(Tracker tracker, BothSides sides, Journal.Mark mark, boolean over) {
-        boolean known = tracker.journal().isOn(); // or nothing was written, and nothing is to be taken back
-        WayBack way = new WayBack(tracker, sides, known ? Wishes.since(tracker, mark) : Wishes.none(tracker), true);
-        if (known) {
-            way.go(mark, over);
-        }
+        WayBack way = new WayBack(tracker, sides, Wishes.since(tracker, mark), true);
+        way.go(mark, over);
         return way;
     }
 

@@ -10,11 +10,11 @@ import net.jqwik.api.lifecycle.TryExecutor;
 import net.jqwik.api.lifecycle.TryLifecycleContext;
 
 /**
- * A property stops after half a minute, as if it had tried all of its cases; the profile {@code long} lets it go on.
+ * A property stops after a quarter of a minute, as if it had tried all of its cases; the profile {@code long} lets it go on.
  */
-public final class HalfAMinute implements AroundTryHook {
+public final class QuarterMinute implements AroundTryHook {
     private static final boolean GOES_ON = Boolean.getBoolean("bathra.long");
-    private static final long NANOS = 30_000_000_000L;
+    private static final long NANOS = 15_000_000_000L;
 
     @Override
     public PropagationMode propagateTo() {
@@ -23,7 +23,7 @@ public final class HalfAMinute implements AroundTryHook {
 
     @Override
     public TryExecutionResult aroundTry(TryLifecycleContext context, TryExecutor one, List<Object> parameters) {
-        Store<Long> begun = Store.getOrCreate(HalfAMinute.class, Lifespan.PROPERTY, System::nanoTime);
+        Store<Long> begun = Store.getOrCreate(QuarterMinute.class, Lifespan.PROPERTY, System::nanoTime);
         TryExecutionResult result = one.execute(parameters);
         boolean enough = !GOES_ON && System.nanoTime() - begun.get() > NANOS;
         return enough && result.status() == TryExecutionResult.Status.SATISFIED
