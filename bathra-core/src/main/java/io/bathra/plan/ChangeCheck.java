@@ -117,7 +117,7 @@ final class ChangeCheck {
                 key(entry, attribute, value);
             } else if (value == null) {
                 if (attribute.required() && attribute.databaseMade() == null) {
-                    report(entry, attribute, null, "is required; set it");
+                    report(entry, attribute, null, missing(entry, attribute));
                 }
             } else {
                 fits(entry, attribute, value);
@@ -143,6 +143,13 @@ final class ChangeCheck {
         } else if (value != null) {
             fits(entry, key, value);
         }
+    }
+
+    private static String missing(Entry<?> entry, StoredAttribute attribute) {
+        Object there = attribute.isLink() || attribute.isLater() ? null : attribute.get(entry.object());
+        return Character.valueOf('\0').equals(there)
+                ? "is the character NUL, with which Java begins and which stands for no value; it is required, so set it"
+                : "is required; set it";
     }
 
     private void fits(Entry<?> entry, StoredAttribute attribute, Object value) {

@@ -127,7 +127,8 @@ public final class QueryAnswers implements Answers {
     public <E> Page<E> page(Question<E> question, int size, @Nullable Mark after) {
         ModelEntity<E> entity = entity(question);
         refuseLocking(question);
-        Prepared prepared = prepared(question, queries -> queries.page(entity, question, size + 1, after));
+        int oneMore = size == Integer.MAX_VALUE ? size : size + 1; // which tells whether there is another page
+        Prepared prepared = prepared(question, queries -> queries.page(entity, question, oneMore, after));
         Select select = prepared.select();
         return unit.reading(() -> {
             ReadSide into = question.isUntracked() ? side.aside() : side;

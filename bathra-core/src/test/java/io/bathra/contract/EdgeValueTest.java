@@ -335,6 +335,8 @@ class EdgeValueTest {
         }
         store.run(work -> {
             assertThat(work.from(Probe.class).count()).isOne();
+            assertThat(work.from(Probe.class).page(Integer.MAX_VALUE, null).items())
+                    .hasSize(1);
             Probe found = work.from(Probe.class).one();
             assertThat(work.find(Probe.class, found.id.intValue())).contains(found);
             assertThat(work.findAll(Probe.class, List.of(found.id.intValue(), BigInteger.TWO.longValue())))
@@ -502,6 +504,30 @@ class EdgeValueTest {
             }
         }
         store.run(work -> assertThat(work.from(Probe.class).count()).isZero());
+    }
+
+    static final class Grade {
+        Long id;
+        char mark;
+
+        Long id() {
+            return id;
+        }
+
+        char mark() {
+            return mark;
+        }
+    }
+
+    @Test
+    void aCharacterThatWasNeverSetIsMissing() {
+        Model grades = Model.of("grades", Entity.of(Grade.class, Grade::new));
+        try (Store other = Store.open(grades, database.empty())) {
+            other.schema().createMissing();
+            assertThatThrownBy(() -> other.run(work -> work.add(new Grade())))
+                    .isInstanceOf(InvalidChangesException.class)
+                    .hasMessageContaining("Grade (new #1).mark = null: is the character NUL, with which Java begins");
+        }
     }
 
     /** What is missing in a unique column is like nothing else, and not like an empty text either. */

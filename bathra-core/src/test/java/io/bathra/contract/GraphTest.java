@@ -117,8 +117,8 @@ class GraphTest extends HarbourContract {
             assertThatThrownBy(() -> work.require(Vessel.class, -1L))
                     .isInstanceOf(NoSuchRowException.class)
                     .hasMessageContaining("Vessel -1");
-            assertThatThrownBy(() -> work.find(Vessel.class, 7))
-                    .hasMessageContaining("the key of Vessel is a Long, but 7 is a Integer");
+            assertThatThrownBy(() -> work.find(Vessel.class, "7"))
+                    .hasMessageContaining("the key of Vessel is a Long, but 7 is a String");
         }
     }
 
