@@ -16,8 +16,8 @@ public enum Outcome {
     ROLLED_BACK,
 
     /**
-     * Nobody knows, because the connection was lost at the commit, say. The unit is broken: every call but {@code close}
-     * and questions of what it knows throws. What it has written, or read since, is not tracked any more.
+     * Nobody knows, because the connection was lost at the commit, say. The unit is broken: every call but {@code
+     * close} and questions of what it knows throws. What it has written, or read since, is not tracked any more.
      */
     UNKNOWN
 }

@@ -8,8 +8,8 @@ import io.bathra.track.Journal;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A unit in somebody else's transaction, its host's, who alone begins and ends it, and tells how it has ended. Nothing of this is
- * sent to the database.
+ * A unit in somebody else's transaction, its host's, who alone begins and ends it, and tells how it has ended. Nothing
+ * of this is sent to the database.
  */
 public final class Guest {
     private final UnitTransaction writes;

@@ -89,8 +89,8 @@ public abstract class Database {
     abstract Limits limit(Connection connection, Settings settings) throws SQLException;
 
     /**
-     * Limits each statement of a guest in somebody else's transaction, by itself: nothing is sent in between. JDBC counts in whole
-     * seconds.
+     * Limits each statement of a guest in somebody else's transaction, by itself: nothing is sent in between. JDBC
+     * counts in whole seconds.
      */
     Limits limitGuest(Connection connection, long statementMillis) throws SQLException {
         int seconds = seconds(statementMillis);

@@ -152,8 +152,8 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
     }
 
     /**
-     * A value that is compared with one of the column, as the column would keep it: whole numbers widened, times cut. A decimal is
-     * left as exact as it is, and so is what the column could not keep.
+     * A value that is compared with one of the column, as the column would keep it: whole numbers widened, times cut. A
+     * decimal is left as exact as it is, and so is what the column could not keep.
      */
     public Object compared(Object value) {
         if (value instanceof Long && kind == Kind.LONG || value instanceof String || value instanceof UUID) {
@@ -166,7 +166,9 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
         return Objects.requireNonNull(kept(widened));
     }
 
-    /** Numbers of narrower types are taken for one of the column's where nothing is lost; anything else is left alone. */
+    /**
+     * Numbers of narrower types are taken for one of the column's where nothing is lost; anything else is left alone.
+     */
     public Object widened(Object value) {
         boolean whole =
                 value instanceof Byte || value instanceof Short || value instanceof Integer || value instanceof Long;

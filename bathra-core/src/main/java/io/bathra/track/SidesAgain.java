@@ -10,7 +10,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/** Both sides of associations when a transaction has gone back: they show what is asked for, and none that was let go. */
+/**
+ * Both sides of associations when a transaction has gone back: they show what is asked for, and none that was let go.
+ */
 final class SidesAgain {
     private final Tracker tracker;
     private final BothSides sides;

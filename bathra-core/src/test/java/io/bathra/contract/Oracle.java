@@ -49,7 +49,10 @@ final class Oracle {
     private Map<String, Plain> committed = new TreeMap<>();
     private final List<Wish> wishes = new ArrayList<>();
 
-    /** Crates that nobody asks for again when this transaction goes back: statements have made them, or they were let go. */
+    /**
+     * Crates that nobody asks for again when this transaction goes back: statements have made them, or they were let
+     * go.
+     */
     private final Set<String> made = new HashSet<>();
 
     Set<String> codes() {

@@ -10,7 +10,8 @@ import net.jqwik.api.lifecycle.TryExecutor;
 import net.jqwik.api.lifecycle.TryLifecycleContext;
 
 /**
- * A property stops after a quarter of a minute, as if it had tried all of its cases; the profile {@code long} lets it go on.
+ * A property stops after a quarter of a minute, as if it had tried all of its cases; the profile {@code long} lets it
+ * go on.
  */
 public final class QuarterMinute implements AroundTryHook {
     private static final boolean GOES_ON = Boolean.getBoolean("bathra.long");
