@@ -95,15 +95,18 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
     public Optional<String> typeMismatch(Table table, Column declared, LiveColumn listed) {
         ColumnType type = declared.type();
         boolean text = type.kind() == ColumnType.Kind.STRING && type.length() > 0;
+        boolean names = type.kind() == ColumnType.Kind.ENUM;
         boolean decimal = type.kind() == ColumnType.Kind.DECIMAL;
         boolean fits = listedTypes(type).contains(listed.type())
                 && (!text || listed.size() == type.length())
+                && (!names || listed.size() == 0 || listed.size() >= type.length()) // or the longest does not go in
                 && (!decimal || listed.size() == type.precision() && listed.scale() == type.scale());
         if (fits) {
             return Optional.empty();
         }
-        String size =
-                text ? "(" + listed.size() + ")" : decimal ? "(" + listed.size() + ", " + listed.scale() + ")" : "";
+        String size = text || names
+                ? "(" + listed.size() + ")"
+                : decimal ? "(" + listed.size() + ", " + listed.scale() + ")" : "";
         return Optional.of("it is " + listed.type() + size + ", but should be " + dialect.type(type));
     }
 

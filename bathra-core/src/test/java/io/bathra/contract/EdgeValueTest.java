@@ -31,6 +31,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.TimeZone;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -527,6 +528,62 @@ class EdgeValueTest {
             assertThatThrownBy(() -> other.run(work -> work.add(new Grade())))
                     .isInstanceOf(InvalidChangesException.class)
                     .hasMessageContaining("Grade (new #1).mark = null: is the character NUL, with which Java begins");
+        }
+    }
+
+    enum Coat {
+        RED
+    }
+
+    enum LaterCoat {
+        RED,
+        ULTRAMARINE
+    }
+
+    static final class Painted {
+        Long id;
+        Coat coat;
+
+        Long id() {
+            return id;
+        }
+
+        Coat coat() {
+            return coat;
+        }
+    }
+
+    static final class Repainted {
+        Long id;
+        LaterCoat coat;
+
+        Long id() {
+            return id;
+        }
+
+        LaterCoat coat() {
+            return coat;
+        }
+    }
+
+    /** A constant that came later may be longer than the column takes. SQLite's columns take any. */
+    @Test
+    void aConstantThatIsTooLongForItsColumnIsADifference() {
+        DataSource source = database.empty();
+        try (Store before = Store.open(
+                        Model.of(
+                                "before", Entity.of(Painted.class, Painted::new).table("hull")),
+                        source);
+                Store after = Store.open(
+                        Model.of(
+                                "after",
+                                Entity.of(Repainted.class, Repainted::new).table("hull")),
+                        source)) {
+            before.schema().createMissing();
+            assertThat(before.schema().verify()).isEmpty();
+            if (database != TestDatabase.SQLITE) {
+                assertThat(after.schema().verify().toString()).contains("coat").contains("(3), but should be");
+            }
         }
     }
 
