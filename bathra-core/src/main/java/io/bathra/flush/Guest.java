@@ -1,6 +1,6 @@
 package io.bathra.flush;
 
-import io.bathra.error.BathraException;
+import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
 import io.bathra.flush.Places.Place;
 import io.bathra.jdbc.Transaction;
@@ -27,8 +27,7 @@ public final class Guest {
     /** The host has committed. After a failed statement the database may have rolled back instead, so nobody knows. */
     public void committed() {
         if (isToBeTold()) {
-            BathraException failed = writes.unrecovered();
-            if (failed != null) {
+            if (writes.unrecovered() instanceof StatementException failed) {
                 breakDown(failed);
             } else {
                 transaction.commit();
@@ -51,7 +50,7 @@ public final class Guest {
         }
     }
 
-    private void breakDown(@Nullable BathraException failed) {
+    private void breakDown(@Nullable StatementException failed) {
         guard.breakDown(new UnitStateException("nobody knows whether the host's transaction was committed", failed));
         transaction.close();
         writes.forget();

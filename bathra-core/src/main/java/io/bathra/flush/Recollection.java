@@ -83,6 +83,16 @@ final class Recollection {
     }
 
     private void read(Map<ModelEntity<?>, List<Entry<?>>> doubtful, WayBack way) {
+        try {
+            find(doubtful, way);
+        } catch (RuntimeException e) {
+            way.giveUp();
+            throw e;
+        }
+        way.settle();
+    }
+
+    private void find(Map<ModelEntity<?>, List<Entry<?>>> doubtful, WayBack way) {
         doubtful.forEach((entity, entries) -> {
             Map<Object, Entry<?>> byKey = new HashMap<>();
             entries.forEach(entry -> byKey.putIfAbsent(way.key(entry), entry));
@@ -99,6 +109,5 @@ final class Recollection {
                 reader.partRows(parts, owners).forEach((owner, own) -> way.foundParts(owner, parts, own));
             }
         });
-        way.settle();
     }
 }

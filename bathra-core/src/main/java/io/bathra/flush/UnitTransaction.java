@@ -295,6 +295,7 @@ public final class UnitTransaction {
 
     /** Everything is committed. */
     Written settled() {
+        unrecovered = null;
         tracker.settled();
         places.clear();
         Written committed = report;

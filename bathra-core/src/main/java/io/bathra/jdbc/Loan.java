@@ -120,7 +120,9 @@ final class Loan {
 
     private void lift(Connection used) {
         try {
-            limits.lift(used);
+            if (!used.isClosed()) {
+                limits.lift(used);
+            }
         } catch (SQLException e) {
             LOG.debug("a connection keeps a limit", e);
         }

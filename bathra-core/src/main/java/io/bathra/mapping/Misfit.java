@@ -5,6 +5,12 @@ import org.jspecify.annotations.Nullable;
 
 /** Tells why a column does not keep a value as it is. */
 public final class Misfit {
+    /** More digits than any column keeps; to send them could take minutes and gigabytes. */
+    private static final long MOST_DIGITS = 10_000;
+
+    private static final String NO_CHARACTER =
+            "is the character NUL, with which Java begins and which stands for no value; use null instead";
+
     private Misfit() {}
 
     /** What is wrong with a value for a column, and what to do; null when it fits. */
@@ -23,6 +29,9 @@ public final class Misfit {
                         + " take it out, or cut the text between characters";
             }
         } else if (value instanceof Character character) {
+            if (character == '\0') {
+                return NO_CHARACTER;
+            }
             if (Character.isSurrogate(character)) {
                 return "is half of a character, a surrogate without its other half, which no database keeps; store a text";
             }
@@ -54,11 +63,11 @@ public final class Misfit {
         return false;
     }
 
-    /** More digits than any column keeps; to send them could take minutes and gigabytes. */
-    private static final long MOST_DIGITS = 10_000;
-
     /** What is wrong with a value for any column and any comparison; null when nothing is. */
     public static @Nullable String anywhere(@Nullable Object value) {
+        if (value instanceof Character character && character == '\0') {
+            return NO_CHARACTER;
+        }
         boolean endless = value instanceof BigDecimal decimal
                 && (decimal.precision() > MOST_DIGITS || Math.abs((long) decimal.scale()) > MOST_DIGITS);
         return endless ? "has more than " + MOST_DIGITS + " digits, which no column keeps" : null;

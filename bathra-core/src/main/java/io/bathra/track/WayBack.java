@@ -288,6 +288,17 @@ public final class WayBack {
         }
     }
 
+    /** Not all could be looked at: what was found so far may lack its parts, so it is not tracked either. */
+    public void giveUp() {
+        for (Entry<?> entry : found) {
+            if (readAgain.contains(entry)) {
+                rows.follow(entry); // it was known before, and has its row
+            } else {
+                tracker.release(entry);
+            }
+        }
+    }
+
     private void unreadLaters(Entry<?> entry) {
         Wishes.Values asked = wishes.of(entry);
         for (StoredAttribute later : entry.entity().laters()) {

@@ -520,6 +520,26 @@ class EdgeValueTest {
         }
     }
 
+    /** Where a statement writes or compares it, there is no field that could be empty. */
+    @Test
+    void theCharacterNulIsNoValueInAStatement() {
+        store.run(work -> {
+            assertThatThrownBy(() ->
+                            work.from(Probe.class).update(the(Probe::letter).to('\0')))
+                    .isInstanceOf(InvalidChangesException.class)
+                    .hasMessageContaining("is the character NUL");
+            assertThatThrownBy(() -> work.from(Probe.class)
+                            .where(the(Probe::letter).is('\0'))
+                            .list())
+                    .isInstanceOf(BathraException.class)
+                    .hasMessageContaining("is the character NUL");
+            assertThatThrownBy(() -> work.sql("select code from probe where letter = :x")
+                            .with("x", '\0')
+                            .list())
+                    .hasMessageContaining("the value for ':x' is the character NUL");
+        });
+    }
+
     @Test
     void aCharacterThatWasNeverSetIsMissing() {
         Model grades = Model.of("grades", Entity.of(Grade.class, Grade::new));

@@ -299,6 +299,38 @@ class GuestTest extends BoatContract {
         assertThat(names()).containsExactly("pending", "boat B", "boat C");
     }
 
+    /** A host may commit what the guest wanted back; then that is what there is. */
+    @Test
+    void aHostDecides() throws SQLException {
+        try (UnitOfWork work = store.join(host)) {
+            Boat first = boat(work, 1);
+            first.name = "wanted back";
+            work.flush();
+            assertThatThrownBy(work::rollback).isInstanceOf(UnitStateException.class);
+            host.commit();
+            work.ended(COMMITTED);
+            assertThat(work.standing(first)).isEqualTo(Standing.CLEAN);
+            first.name = "goes on";
+            work.commit();
+            host.commit();
+        }
+        assertThat(names()).startsWith("goes on");
+    }
+
+    @Test
+    void theHostsConnectionMayBeClosedBefore() throws SQLException {
+        UnitOfWork work = store.join(host, Terms.retrying(1).statementTimeout(Duration.ofSeconds(20)));
+        boat(work, 1).name = "left behind";
+        work.commit();
+        host.rollback();
+        host.close();
+        work.ended(ROLLED_BACK);
+        work.close();
+        host = source.wrapped().getConnection();
+        host.setAutoCommit(false);
+        assertThat(names()).startsWith("boat A");
+    }
+
     @Test
     void whatNobodyKnowsIsNotTracked() throws SQLException {
         try (UnitOfWork work = store.join(host)) {

@@ -93,6 +93,27 @@ class WayBackFaultTest extends BoatContract {
         assertThat(stored.mark.text()).isEqualTo("this side up");
     }
 
+    /** The row is read again after the rollback, and then its parts cannot be. */
+    @Test
+    void whatIsReadAgainByHalfIsNotTracked() {
+        try (UnitOfWork work = store.begin()) {
+            work.sql("update boat set name = 'never' where code = 'B'").execute();
+            Boat read = boat(work, 2);
+            assertThat(read.name).isEqualTo("never");
+            source.inject((connection, method, argument) -> {
+                if (method.equals("prepareStatement")
+                        && String.valueOf(argument).contains("boat_crew")) {
+                    throw new SQLException("nobody can read that", "58000");
+                }
+            });
+            work.rollback();
+            source.mend();
+            assertThat(work.standing(read)).isEqualTo(Standing.UNTRACKED);
+            work.commit();
+            assertThat(boat(work, 2).name).isEqualTo("boat B");
+        }
+    }
+
     @Test
     void aLockThatIsRefusedLeavesTheOthersHeld() {
         if (database == TestDatabase.SQLITE) {
