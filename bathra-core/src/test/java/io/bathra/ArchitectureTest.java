@@ -7,6 +7,8 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 
+import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaAccess;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
@@ -53,6 +55,30 @@ class ArchitectureTest {
             .dependOnClassesThat(resideInAnyPackage("java.io", "java.nio.file..", "java.net..", "org.slf4j..")
                     .and(not(belongToAnyOf(
                             Serializable.class, ObjectStreamException.class, InvalidObjectException.class))));
+
+    /** Whatever converts, cuts or checks a value by itself would store, compare or show it in its own way. */
+    @ArchTest
+    static final ArchRule VALUES_PASS_ONE_GATE = noClasses()
+            .that()
+            .haveNameNotMatching("io\\.bathra\\.(mapping\\.(Gate|Cut|Misfit)|attr\\.Converter)")
+            .should()
+            .accessTargetWhere(uses("io\\.bathra\\.mapping\\.(Cut|Misfit)", ".*"))
+            .orShould()
+            .accessTargetWhere(uses("io\\.bathra\\.attr\\.Converter", "(to|from)Stored"));
+
+    @ArchTest
+    static final ArchRule VALUES_ARE_BOUND_IN_ONE_PLACE = noClasses()
+            .that()
+            .haveNameNotMatching("io\\.bathra\\.jdbc\\.(Binding|\\w*Database)")
+            .should()
+            .accessTargetWhere(uses("io\\.bathra\\.jdbc\\.\\w*Database", "bind|bindArray|toJdbc"));
+
+    private static DescribedPredicate<JavaAccess<?>> uses(String owners, String members) {
+        return DescribedPredicate.describe(
+                members + " of " + owners,
+                access -> access.getTargetOwner().getName().matches(owners)
+                        && access.getName().matches(members));
+    }
 
     private static final String PRODUCTS = "(H2|Postgres|MariaDb|Sqlite)";
 

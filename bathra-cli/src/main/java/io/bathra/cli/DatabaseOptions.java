@@ -5,15 +5,14 @@ import com.zaxxer.hikari.HikariDataSource;
 import io.bathra.Store;
 import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.error.DatabaseUrl;
 import io.bathra.model.Model;
 import java.util.Locale;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
 /** Which database: the options of all commands that work with one. */
 final class DatabaseOptions {
-    private static final Pattern PASSWORD = Pattern.compile("(?i)((?:password|pwd)=)[^&;]*");
     private static final int CONNECTIONS = 4;
     private static final long CONNECTION_MILLIS = 10_000;
 
@@ -60,7 +59,9 @@ final class DatabaseOptions {
         HikariConfig config = new HikariConfig();
         config.setJdbcUrl(database);
         config.setUsername(settings.given(user, "user"));
-        config.setPassword(settings.given(password, "password"));
+        String word = settings.given(password, "password");
+        config.setPassword(word);
+        DatabaseUrl shown = DatabaseUrl.of(database, word);
         config.setPoolName("bathra");
         config.setConnectionTimeout(CONNECTION_MILLIS);
         config.setMinimumIdle(1);
@@ -69,30 +70,25 @@ final class DatabaseOptions {
         try {
             pool = new HikariDataSource(config);
             Store store = Store.open(of, pool);
-            return new Opened(store, pool, store.databaseName() + " (" + withoutPassword(database) + ")");
+            return new Opened(store, pool, store.databaseName() + " (" + shown + ")");
         } catch (RuntimeException e) {
             if (pool != null) {
                 pool.close();
             }
-            throw e instanceof BathraException ? e : unreachable(database, e);
+            throw e instanceof BathraException ? e : unreachable(shown, e);
         }
     }
 
-    private static BathraException unreachable(String database, RuntimeException e) {
+    private static BathraException unreachable(DatabaseUrl url, RuntimeException e) {
         Throwable cause = e;
         while (cause.getCause() != null) {
             cause = cause.getCause(); // the pool's own words do not say why
         }
         String message = String.valueOf(cause.getMessage());
         return new DatabaseUnreachableException(
-                "no connection to the database " + withoutPassword(database) + ": "
-                        + withoutPassword(message.lines().findFirst().orElse(message))
+                "no connection to the database " + url + ": "
+                        + url.withheld(message.lines().findFirst().orElse(message))
                         + "; check that it runs, and the URL, user and password",
                 e);
-    }
-
-    /** A URL as it may be shown. */
-    static String withoutPassword(String url) {
-        return PASSWORD.matcher(url).replaceAll("$1***");
     }
 }

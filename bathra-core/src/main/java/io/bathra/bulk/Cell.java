@@ -1,11 +1,12 @@
 package io.bathra.bulk;
 
 import io.bathra.access.Doors;
+import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
 import io.bathra.link.Link;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ColumnAttribute;
-import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
@@ -106,15 +107,13 @@ record Cell(
     void put(@Nullable Object raw, @Nullable Object[] values, ValueCheck.Report report) {
         try {
             if (inside != null) {
-                parts(values)
-                        .set(inside.part(), raw == null ? null : fitting(inside.type(), inside.toStored(raw), report));
+                parts(values).set(inside.part(), raw == null ? null : fitting(inside.gate(), raw, report, label));
             } else if (attribute instanceof LinkAttribute link) {
                 values[link.slot()] = natural == null ? key(link, raw, report) : natural(natural, raw, report);
             } else if (raw != null && attribute instanceof ColumnAttribute column) {
-                Object stored = column.toStored(raw);
-                Object fitting =
-                        column.isOneValue() ? fitting(column.columns().get(0).type(), stored, report) : stored;
-                values[column.slot()] = fitting == null ? null : column.shape().kept(fitting);
+                values[column.slot()] = column.isOneValue()
+                        ? fitting(column.columns().get(0).gate(), raw, report, label)
+                        : column.shape().kept(column.toStored(raw));
             }
         } catch (BathraException | ClassCastException e) {
             report.problem(label, shown(raw), "cannot be taken: " + e.getMessage());
@@ -126,7 +125,7 @@ record Cell(
         try {
             StoredColumn column = column();
             put(
-                    text == null || text.isEmpty() ? null : column.fromStored(TextValues.parse(column.type(), text)),
+                    text == null || text.isEmpty() ? null : column.gate().user(TextValues.parse(column.type(), text)),
                     values,
                     report);
         } catch (IllegalArgumentException e) {
@@ -137,7 +136,8 @@ record Cell(
     }
 
     private @Nullable Object shown(@Nullable Object raw) {
-        return attribute.isSecret() && raw != null ? "(secret)" : raw;
+        boolean secret = (natural == null ? attribute : natural).isSecret();
+        return secret && raw != null ? Secret.hide(raw).toString() : raw;
     }
 
     /** The one column whose value a text can stand for. */
@@ -200,9 +200,7 @@ record Cell(
             }
             return key;
         }
-        Object key = target.keyColumns().size() == 1
-                ? target.keyColumns().get(0).type().widened(raw)
-                : raw;
+        Object key = target.keyShape().compared(raw);
         String mismatch = target.keyShape().mismatch(key);
         if (mismatch != null) {
             report.problem(link.name(), raw, "leads to a key of " + target.name() + ", which " + mismatch);
@@ -215,25 +213,17 @@ record Cell(
         if (raw == null) {
             return null;
         }
-        Object stored = by instanceof ColumnAttribute column ? column.toStored(raw) : raw;
-        Object fitting = fitting(by.columns().get(0).type(), stored, report, by.name());
+        Object fitting = fitting(by.columns().get(0).gate(), raw, report, by.name());
         return fitting == null ? null : new Natural(by, fitting);
     }
 
-    private @Nullable Object fitting(ColumnType type, Object stored, ValueCheck.Report report) {
-        return fitting(type, stored, report, label);
-    }
-
-    private static @Nullable Object fitting(ColumnType type, Object stored, ValueCheck.Report report, String label) {
-        Object value = type.widened(stored);
-        if (!type.javaType().isInstance(value)) {
-            report.problem(
-                    label,
-                    stored,
-                    "is a " + stored.getClass().getSimpleName() + ", but the column keeps a "
-                            + type.javaType().getSimpleName() + "; give it as one");
+    private static @Nullable Object fitting(Gate gate, Object raw, ValueCheck.Report report, String label) {
+        Object stored = gate.taken(raw);
+        String mismatch = gate.mismatch(stored);
+        if (mismatch != null) {
+            report.problem(label, gate.shown(raw), mismatch + "; give it as one");
             return null;
         }
-        return type.kept(value);
+        return gate.kept(stored);
     }
 }

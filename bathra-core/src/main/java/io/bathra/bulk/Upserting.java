@@ -135,7 +135,7 @@ final class Upserting extends Way {
                             cause,
                             both.form(),
                             values(rows),
-                            result -> counts[drawn.contains(transaction.read(result, 1, keyColumn.type())) ? 0 : 1]++);
+                            result -> counts[drawn.contains(transaction.read(result, 1, keyColumn.gate())) ? 0 : 1]++);
             }
             tally.inserted += counts[0];
             tally.updated += counts[1];

@@ -6,6 +6,7 @@ import io.bathra.error.ConnectionLostException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.schema.Schema;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SqlText;
@@ -33,6 +34,8 @@ public final class CommitTokens {
     private static final Attempts INQUIRY = new Attempts(10);
 
     private static final ColumnType TEXT = ColumnType.text(36);
+    private static final Gate TIME =
+            Gate.of("the time of a commit token", ColumnType.of(Instant.class).orElseThrow());
 
     private final Queue<String> served = new ConcurrentLinkedQueue<>();
     private final AtomicInteger servedCount = new AtomicInteger();
@@ -93,7 +96,6 @@ public final class CommitTokens {
 
     private static void put(Environment environment, Transaction transaction, String token) {
         Dialect dialect = environment.dialect();
-        ColumnType instant = ColumnType.of(Instant.class).orElseThrow();
         transaction.execute(
                 CAUSE,
                 new SqlText(
@@ -102,8 +104,8 @@ public final class CommitTokens {
                         List.of(
                                 new SqlText.Value(TEXT, token),
                                 new SqlText.Value(
-                                        instant,
-                                        instant.kept(environment.clock().instant())))));
+                                        TIME.type(),
+                                        TIME.kept(environment.clock().instant())))));
     }
 
     /** Deletes tokens that have served, once there are enough; gives them back. */

@@ -7,7 +7,6 @@ import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
-import io.bathra.mapping.Misfit;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.Path;
@@ -112,10 +111,10 @@ public final class SetWiseUpdate {
                 wrong = column.required() ? "is required; give it a value" : null;
             } else if (assignment.value() instanceof Term.Value value) {
                 shown = column.attribute().shown(value.value());
-                wrong = Misfit.of(
-                        column,
-                        column.toStored(value.value()),
-                        unit.dialect().abilities().years());
+                wrong = column.gate()
+                        .misfit(
+                                column.gate().taken(value.value()),
+                                unit.dialect().abilities().years());
             }
             if (wrong != null) {
                 problems.add(new Problem("update of " + entity.name(), column.label(), shown, wrong));

@@ -70,7 +70,7 @@ final class TakenValues {
         ModelEntity<?> entity = attributes.get(0).entity();
         Shape shape = unique.shape();
         for (List<Object> values :
-                KeyedRows.chunks(claims.keySet(), shape.types().size())) {
+                KeyedRows.chunks(claims.keySet(), shape.gates().size())) {
             transaction.query(
                     "problems: which unique values are taken",
                     SelectWriter.rowsWith(

@@ -86,14 +86,18 @@ public final class ConstraintCatalogue {
         return constraints.keySet();
     }
 
-    /** Whether a statement touches a table that has a secret column; more are taken for secret than are. */
-    boolean touchesSecrets(String sql) {
-        return !secretTables.isEmpty() && secretTables.stream().anyMatch(withoutMarks(sql)::contains);
+    /**
+     * Whether a statement touches a table that has a secret column; more are taken for secret than are, all plain ones
+     * among them, since views and triggers lead anywhere.
+     */
+    boolean touchesSecrets(Shown statement) {
+        return !secretTables.isEmpty()
+                && (statement.plain() || secretTables.stream().anyMatch(withoutMarks(statement.sql())::contains));
     }
 
     /** A name stands in SQL with its quotation marks doubled, or with marks around it. */
     private static String withoutMarks(String text) {
-        return text.replace("\"", "").replace("`", "");
+        return folded(text.replace("\"", "").replace("`", ""));
     }
 
     /** The name of a table's primary key, for a database that calls them all the same. */

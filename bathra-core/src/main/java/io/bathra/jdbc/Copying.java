@@ -45,7 +45,7 @@ public final class Copying implements AutoCloseable {
     }
 
     private BathraException translated(SQLException e) {
-        return transaction.translate(e, sql, table);
+        return transaction.translate(e, Shown.own(sql, table));
     }
 
     /** Sends a row, given as its values by slot. */
@@ -77,7 +77,7 @@ public final class Copying implements AutoCloseable {
                 sink.cancel();
             }
         } catch (SQLException e) {
-            LOG.debug("giving up a copy failed", e);
+            LOG.debug("giving up a copy failed", translated(e));
         }
     }
 }

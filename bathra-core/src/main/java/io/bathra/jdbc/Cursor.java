@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.sql.SqlText;
 import io.bathra.trace.TraceLine.Kind;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -16,7 +17,7 @@ public final class Cursor implements AutoCloseable {
     private final Transaction transaction;
     private final Connection connection;
     private final CharSequence cause;
-    private final String sql;
+    private final SqlText text;
     private final boolean streaming;
     private final long start = System.nanoTime();
     private @Nullable PreparedStatement statement;
@@ -24,11 +25,11 @@ public final class Cursor implements AutoCloseable {
     private @Nullable ResultSet result;
     private long rows;
 
-    Cursor(Transaction transaction, Connection connection, CharSequence cause, String sql, boolean streaming) {
+    Cursor(Transaction transaction, Connection connection, CharSequence cause, SqlText text, boolean streaming) {
         this.transaction = transaction;
         this.connection = connection;
         this.cause = cause;
-        this.sql = sql;
+        this.text = text;
         this.streaming = streaming;
     }
 
@@ -38,7 +39,7 @@ public final class Cursor implements AutoCloseable {
             if (streaming) {
                 database.beginStream(connection);
             }
-            PreparedStatement prepared = connection.prepareStatement(sql);
+            PreparedStatement prepared = connection.prepareStatement(text.sql());
             statement = prepared;
             limit = transaction.limits().on(prepared);
             if (streaming) {
@@ -80,7 +81,7 @@ public final class Cursor implements AutoCloseable {
         try {
             return use.apply(result);
         } catch (SQLException e) {
-            throw transaction.translate(e, sql);
+            throw transaction.translate(e, Shown.of(text));
         }
     }
 
@@ -89,7 +90,7 @@ public final class Cursor implements AutoCloseable {
     public void close() {
         if (statement != null) {
             release();
-            transaction.note(Kind.STATEMENT, cause, Statements.shown(sql), null, rows, start);
+            transaction.note(Kind.STATEMENT, cause, Shown.of(text).sql(), null, rows, start);
         }
     }
 

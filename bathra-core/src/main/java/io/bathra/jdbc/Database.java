@@ -4,6 +4,7 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
@@ -13,6 +14,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
@@ -229,6 +231,24 @@ public abstract class Database {
         return readers.computeIfAbsent(type, this::newReader);
     }
 
+    /** What reads the columns behind a gate; what is wrong with a secret is told without it. */
+    final ColumnReader reader(Gate gate) {
+        ColumnReader reader = reader(gate.type());
+        return !gate.isSecret()
+                ? reader
+                : (result, index) -> {
+                    try {
+                        return gate.read(reader.read(result, index));
+                    } catch (BathraException | DateTimeException e) {
+                        throw new BathraException(gate + " holds a secret that is no "
+                                + gate.type().javaType().getSimpleName());
+                    } catch (SQLException e) {
+                        throw new SQLException(
+                                gate + " holds a secret that cannot be read", e.getSQLState(), e.getErrorCode());
+                    }
+                };
+    }
+
     /** What reads the columns of a type; a driver that has a way of its own says so. */
     ColumnReader newReader(ColumnType type) {
         return StandardReaders.of(type);
@@ -287,9 +307,8 @@ public abstract class Database {
     abstract Place place(SQLException e, @Nullable String table, ConstraintCatalogue constraints);
 
     /** The exception of ours for an error of a statement. */
-    public final BathraException translate(
-            SQLException thrown, String sql, @Nullable String table, ConstraintCatalogue constraints) {
-        return new Errors(this, constraints).translate(thrown, sql, table);
+    final BathraException translate(SQLException thrown, Shown statement, ConstraintCatalogue constraints) {
+        return new Errors(this, constraints).translate(thrown, statement);
     }
 
     /** A driver's message, to be put into a sentence of ours. */

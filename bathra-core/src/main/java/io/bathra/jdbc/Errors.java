@@ -28,9 +28,11 @@ final class Errors {
     }
 
     /** The exception of ours for an error of a statement. */
-    BathraException translate(SQLException thrown, String sql, @Nullable String table) {
+    BathraException translate(SQLException thrown, Shown statement) {
         SQLException telling = mostTelling(thrown);
-        boolean secret = constraints.touchesSecrets(sql);
+        String sql = statement.sql();
+        String table = statement.table();
+        boolean secret = constraints.touchesSecrets(statement);
         SQLException e = secret ? withoutText(telling) : telling;
         return switch (database.failure(telling)) {
             case UNIQUE -> new UniqueViolation(place(telling, table, secret), sql, e);

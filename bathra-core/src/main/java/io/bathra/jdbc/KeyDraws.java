@@ -44,7 +44,7 @@ public final class KeyDraws {
      * @return the first of the keys, which follow one another
      */
     public long takeKeys(CharSequence cause, KeyTable keys, String owner, int count) {
-        long moved = statements.run(cause, dialect.generators().moveNextKey(keys), "keys", statement -> {
+        long moved = run(cause, dialect.generators().moveNextKey(keys), statement -> {
             transaction.markWritten();
             statement.setLong(1, count);
             statement.setString(2, owner);
@@ -55,16 +55,20 @@ public final class KeyDraws {
                     + "'; schema().createMissing() makes one");
         }
         long[] next = new long[1];
-        statements.run(cause, dialect.generators().nextKey(keys), "keys", statement -> {
+        run(cause, dialect.generators().nextKey(keys), statement -> {
             statement.setString(1, owner);
             return Statements.handOver(statement, result -> next[0] = result.getLong(1));
         });
         return next[0] - count;
     }
 
+    private long run(CharSequence cause, String sql, Statements.Use use) {
+        return statements.run(cause, sql, Shown.own(sql, null), "keys", use);
+    }
+
     private List<Long> draw(CharSequence cause, String sql, int count) {
         List<Long> keys = new ArrayList<>();
-        statements.run(cause, sql, "keys", statement -> {
+        run(cause, sql, statement -> {
             statement.setInt(1, count);
             return Statements.handOver(statement, result -> keys.add(result.getLong(1)));
         });

@@ -31,12 +31,12 @@ public final class KeyedRows {
             throws SQLException {
         List<StoredColumn> columns = attribute.columns();
         if (columns.size() == 1) {
-            Object value = transaction.read(result, from, columns.get(0).type());
+            Object value = transaction.read(result, from, columns.get(0).gate());
             return attribute.isOneValue() ? value : attribute.shape().assemble(asList(value));
         }
         List<@Nullable Object> parts = new ArrayList<>(columns.size());
         for (StoredColumn column : columns) {
-            parts.add(transaction.read(result, from + column.part(), column.type()));
+            parts.add(transaction.read(result, from + column.part(), column.gate()));
         }
         return attribute.shape().assemble(parts);
     }

@@ -74,7 +74,7 @@ final class Loan {
 
     private BathraException failure(SQLException e, boolean connected) {
         if (connected && database.failure(e) == Failure.LOCK_TIMEOUT) {
-            return database.translate(e, "begin", null, constraints);
+            return database.translate(e, Shown.own("begin", null), constraints);
         }
         if (e instanceof SQLTransientConnectionException) { // what pools throw when they have none left
             return new DatabaseUnreachableException(

@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.attr.Secret;
 import io.bathra.mapping.ColumnType;
 import io.bathra.sql.Parameter;
 import java.math.BigDecimal;
@@ -70,7 +71,7 @@ final class PostgresCopy implements Database.RowSink {
                 put('\t');
             }
             Parameter parameter = parameters.get(i);
-            Object value = parameter.in(row);
+            Object value = Secret.open(parameter.in(row));
             if (value == null) {
                 put('\\');
                 put('N');

@@ -65,8 +65,7 @@ public final class RowReader {
         for (StoredAttribute attribute : entity.withRow()) {
             List<ColumnReader> readers = new ArrayList<>();
             for (StoredColumn column : attribute.columns()) {
-                ColumnReader reader = database.reader(column.type());
-                readers.add(attribute.isSecret() ? discreet(column, reader) : reader);
+                readers.add(database.reader(column.gate()));
             }
             int after = next + readers.size();
             pieces.add(
@@ -100,17 +99,5 @@ public final class RowReader {
                 (key == null ? "a row of " + entity.name() : entity.describe(key)) + " cannot be read: "
                         + failure.getMessage(),
                 failure);
-    }
-
-    /** What is wrong with a secret is told without it. */
-    private static ColumnReader discreet(StoredColumn column, ColumnReader reader) {
-        return (result, index) -> {
-            try {
-                return reader.read(result, index);
-            } catch (BathraException | DateTimeException e) {
-                throw new BathraException(column + " holds a secret that is no "
-                        + column.type().javaType().getSimpleName());
-            }
-        };
     }
 }

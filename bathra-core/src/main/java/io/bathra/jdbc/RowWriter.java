@@ -1,6 +1,5 @@
 package io.bathra.jdbc;
 
-import io.bathra.sql.Parameter;
 import io.bathra.sql.WriteForm;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -11,9 +10,11 @@ import org.jspecify.annotations.Nullable;
 /** Gives rows to the database in the form that its dialect has chosen. */
 public final class RowWriter {
     private final Transaction transaction;
+    private final Binding binding;
 
     public RowWriter(Transaction transaction) {
         this.transaction = transaction;
+        this.binding = new Binding(transaction.database());
     }
 
     /**
@@ -42,7 +43,7 @@ public final class RowWriter {
             }
             written += transaction
                     .statements()
-                    .run(cause, sql, shown, form.binding().toString(), table, statement -> {
+                    .run(cause, sql, Shown.own(shown, table), form.binding().toString(), statement -> {
                         transaction.markWritten();
                         return switch (form.binding()) {
                             case BATCH -> batch(statement, form, chunk);
@@ -76,25 +77,27 @@ public final class RowWriter {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
             String sql = form.sql().apply(chunk.size());
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
-            transaction.statements().run(cause, sql, shown, form.binding().toString(), table, statement -> {
-                transaction.markWritten();
-                if (form.binding() == WriteForm.Binding.ARRAYS) {
-                    bindArrays(statement, form, chunk);
-                } else {
-                    bindRows(statement, form, chunk);
-                }
-                return Statements.handOver(statement, handler);
-            });
+            transaction
+                    .statements()
+                    .run(cause, sql, Shown.own(shown, table), form.binding().toString(), statement -> {
+                        transaction.markWritten();
+                        if (form.binding() == WriteForm.Binding.ARRAYS) {
+                            binding.arrays(statement, form.parameters(), chunk);
+                        } else {
+                            bindRows(statement, form, chunk);
+                        }
+                        return Statements.handOver(statement, handler);
+                    });
         }
     }
 
     private long batch(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows) throws SQLException {
         if (rows.size() == 1) {
-            bind(statement, 1, form, rows.get(0));
+            binding.row(statement, 1, form.parameters(), rows.get(0));
             return statement.executeUpdate();
         }
         for (Object[] row : rows) {
-            bind(statement, 1, form, row);
+            binding.row(statement, 1, form.parameters(), row);
             statement.addBatch();
         }
         long written = 0;
@@ -114,34 +117,13 @@ public final class RowWriter {
             throws SQLException {
         int index = 1;
         for (Object[] row : rows) {
-            index = bind(statement, index, form, row);
+            index = binding.row(statement, index, form.parameters(), row);
         }
-    }
-
-    private int bind(PreparedStatement statement, int from, WriteForm form, @Nullable Object[] row)
-            throws SQLException {
-        int index = from;
-        for (Parameter parameter : form.parameters()) {
-            transaction.database().bind(statement, index++, parameter.type(), parameter.in(row));
-        }
-        return index;
     }
 
     private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
-        bindArrays(statement, form, rows);
+        binding.arrays(statement, form.parameters(), rows);
         return statement.executeUpdate();
-    }
-
-    private void bindArrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
-            throws SQLException {
-        int index = 1;
-        for (Parameter parameter : form.parameters()) {
-            @Nullable Object[] values = new Object[rows.size()];
-            for (int i = 0; i < values.length; i++) {
-                values[i] = parameter.in(rows.get(i));
-            }
-            transaction.database().bindArray(statement, index++, parameter.type(), values);
-        }
     }
 }

@@ -175,7 +175,7 @@ final class SqliteDatabase extends TextualDatabase {
         return (result, index) -> {
             long value = result.getLong(index);
             if (value < least || value > most) {
-                throw new SQLException("the number " + value + " does not fit a "
+                throw new BathraException("a row holds " + value + ", which does not fit a "
                         + type.javaType().getSimpleName());
             }
             return plain.read(result, index);

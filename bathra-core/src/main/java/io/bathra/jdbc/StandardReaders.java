@@ -2,7 +2,7 @@ package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
-import java.math.BigDecimal;
+import io.bathra.mapping.Gate;
 import java.sql.ResultSet;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -60,11 +60,10 @@ final class StandardReaders {
             case TIME -> (result, index) -> result.getObject(index, LocalTime.class);
             case DATE_TIME -> (result, index) -> result.getObject(index, LocalDateTime.class);
             case UUID -> (result, index) -> result.getObject(index, UUID.class);
-            case DECIMAL ->
-                (result, index) -> {
-                    BigDecimal decimal = result.getBigDecimal(index);
-                    return decimal == null ? null : type.kept(decimal);
-                };
+            case DECIMAL -> {
+                Gate gate = Gate.of(type.words(), type);
+                yield (result, index) -> gate.read(result.getBigDecimal(index));
+            }
             case INSTANT ->
                 (result, index) -> {
                     OffsetDateTime time = result.getObject(index, OffsetDateTime.class);

@@ -11,7 +11,6 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Executes statements in a transaction: binds their values, notes what happened, translates what goes wrong. */
@@ -19,17 +18,14 @@ final class Statements {
     /** So many sets of values go to the database at once. */
     private static final int PORTION = 1_000;
 
-    /** More placeholders in a row than a reader wants to see. */
-    private static final String MANY = "?, ?, ?, ?, ?, ?, ?, ?, ?";
-
-    private static final Pattern LONG_LIST = Pattern.compile("\\?(, \\?){8,}");
-
     private final Transaction transaction;
     private final Database database;
+    private final Binding binding;
 
     Statements(Transaction transaction, Database database) {
         this.transaction = transaction;
         this.database = database;
+        this.binding = new Binding(database);
     }
 
     /** What a prepared statement is used for; answers with the number of rows read or written. */
@@ -49,22 +45,10 @@ final class Statements {
     }
 
     private void read(CharSequence cause, SqlText text, RowHandler handler) {
-        run(cause, text.sql(), null, statement -> {
-            bind(statement, text);
+        run(cause, text.sql(), Shown.of(text), null, statement -> {
+            binding.all(statement, text.params());
             return handOver(statement, handler);
         });
-    }
-
-    private void bind(PreparedStatement statement, SqlText text) throws SQLException {
-        int index = 1;
-        for (SqlText.Param param : text.params()) {
-            if (param instanceof SqlText.ArrayValue array) {
-                database.bindArray(
-                        statement, index++, param.type(), array.values().toArray());
-            } else if (param instanceof SqlText.Value value) {
-                database.bind(statement, index++, param.type(), value.value());
-            }
-        }
     }
 
     /**
@@ -73,9 +57,9 @@ final class Statements {
      * @return how many there were
      */
     long update(CharSequence cause, SqlText text, String table) {
-        return run(cause, text.sql(), shown(text.sql()), "set-wise", table, statement -> {
+        return run(cause, text.sql(), Shown.own(text.sql(), table), "set-wise", statement -> {
             transaction.markWritten();
-            bind(statement, text);
+            binding.all(statement, text.params());
             return statement.executeUpdate();
         });
     }
@@ -86,26 +70,26 @@ final class Statements {
      * @return how many rows it has written, as far as the database counts them
      */
     long execute(CharSequence cause, SqlText text) {
-        return run(cause, text.sql(), null, statement -> {
+        return run(cause, text.sql(), Shown.of(text), null, statement -> {
             transaction.markWritten();
-            bind(statement, text);
+            binding.all(statement, text.params());
             statement.execute();
             return Math.max(0, statement.getUpdateCount());
         });
     }
 
     /**
-     * Runs a statement for several sets of values, in portions.
+     * Runs a statement of the user's for several sets of values, in portions.
      *
      * @return how many rows each has written; {@link Statement#SUCCESS_NO_INFO} where the driver does not tell
      */
     int[] executeAll(CharSequence cause, String sql, List<List<SqlText.Param>> sets) {
         List<int[]> counts = new ArrayList<>();
-        run(cause, sql, "batch", statement -> {
+        run(cause, sql, new Shown(sql, null, true), "batch", statement -> {
             transaction.markWritten();
             int waiting = 0;
             for (List<SqlText.Param> params : sets) {
-                bind(statement, new SqlText(sql, params));
+                binding.all(statement, params);
                 statement.addBatch();
                 if (++waiting == PORTION) {
                     counts.add(statement.executeBatch());
@@ -128,14 +112,14 @@ final class Statements {
     Cursor cursor(CharSequence cause, SqlText text, boolean streaming) {
         Connection open = transaction.open();
         try {
-            Cursor cursor = new Cursor(transaction, open, cause, text.sql(), streaming)
-                    .open(database, statement -> bind(statement, text));
+            Cursor cursor = new Cursor(transaction, open, cause, text, streaming)
+                    .open(database, statement -> binding.all(statement, text.params()));
             if (text.holding()) {
                 transaction.markHolding();
             }
             return cursor;
         } catch (SQLException e) {
-            throw transaction.translate(e, text.sql());
+            throw transaction.translate(e, Shown.of(text));
         }
     }
 
@@ -150,33 +134,22 @@ final class Statements {
         return rows;
     }
 
-    /** Prepares a statement, uses it, and notes what happened. */
-    long run(CharSequence cause, String sql, @Nullable String path, Use use) {
-        return run(cause, sql, shown(sql), path, null, use);
-    }
-
-    /** A statement as it stands in trace, log and errors: one of a thousand placeholders would bury the rest. */
-    static String shown(String sql) {
-        return !sql.contains(MANY) ? sql : LONG_LIST.matcher(sql).replaceAll("?, … ?");
-    }
-
     /**
      * Prepares a statement, uses it, and notes what happened.
      *
-     * @param shown the statement as it stands in trace, log and errors
-     * @param table the table that it writes to, for an error that does not name it
+     * @param path the word for the way in which rows go to the database; null for none
      */
     @SuppressWarnings("try") // the limit is there to end with the statement
-    long run(CharSequence cause, String sql, String shown, @Nullable String path, @Nullable String table, Use use) {
+    long run(CharSequence cause, String sql, Shown shown, @Nullable String path, Use use) {
         Connection open = transaction.open();
         long start = System.nanoTime();
         try (PreparedStatement statement = open.prepareStatement(sql);
                 Limits.Running limit = transaction.limits().on(statement)) {
             long rows = use.apply(statement);
-            transaction.note(Kind.STATEMENT, cause, shown, path, rows, start);
+            transaction.note(Kind.STATEMENT, cause, shown.sql(), path, rows, start);
             return rows;
         } catch (SQLException e) {
-            throw transaction.translate(e, shown, table);
+            throw transaction.translate(e, shown);
         }
     }
 }

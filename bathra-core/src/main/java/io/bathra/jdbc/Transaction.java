@@ -4,6 +4,7 @@ import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.Place;
@@ -191,12 +192,12 @@ public final class Transaction implements AutoCloseable {
         return statements;
     }
 
-    BathraException translate(SQLException e, String sql, @Nullable String table) {
-        return database.translate(e, sql, table, constraints);
+    BathraException translate(SQLException e, Shown statement) {
+        return database.translate(e, statement, constraints);
     }
 
     BathraException translate(SQLException e, String sql) {
-        return translate(e, sql, null);
+        return translate(e, Shown.own(sql, null));
     }
 
     /** What limits the time of statements on the open connection. */
@@ -208,9 +209,9 @@ public final class Transaction implements AutoCloseable {
         written = true;
     }
 
-    /** The value of a result's column. */
-    public @Nullable Object read(ResultSet result, int index, ColumnType type) throws SQLException {
-        return database.reader(type).read(result, index);
+    /** The value of a result's column, as it passes a gate. */
+    public @Nullable Object read(ResultSet result, int index, Gate gate) throws SQLException {
+        return database.reader(gate).read(result, index);
     }
 
     /** What reads the columns of a type. */
@@ -335,7 +336,7 @@ public final class Transaction implements AutoCloseable {
             control.apply(open());
             note(kind, cause, sql, null, 0, start);
         } catch (SQLException e) {
-            throw translate(e, sql);
+            throw translate(e, new Shown(sql, null, true)); // a commit checks what was put off until then
         }
     }
 

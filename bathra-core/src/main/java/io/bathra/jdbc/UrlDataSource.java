@@ -1,6 +1,7 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.error.DatabaseUrl;
 import java.io.PrintWriter;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -17,11 +18,13 @@ import org.jspecify.annotations.Nullable;
  */
 public final class UrlDataSource implements DataSource, AutoCloseable {
     private final String url;
+    private final DatabaseUrl shown;
     private final Properties properties = new Properties();
     private @Nullable Connection anchor;
 
     public UrlDataSource(String url, @Nullable String user, @Nullable String password) {
         this.url = url;
+        this.shown = DatabaseUrl.of(url, password);
         if (user != null) {
             properties.put("user", user);
         }
@@ -32,19 +35,42 @@ public final class UrlDataSource implements DataSource, AutoCloseable {
             try {
                 anchor = getConnection();
             } catch (SQLException e) {
-                throw new DatabaseUnreachableException("no connection to " + url + ": " + Database.firstLine(e), e);
+                throw new DatabaseUnreachableException("no connection to " + shown + ": " + Database.firstLine(e), e);
             }
         }
     }
 
     @Override
     public Connection getConnection() throws SQLException {
-        return DriverManager.getConnection(url, properties);
+        try {
+            return DriverManager.getConnection(url, properties);
+        } catch (SQLException e) {
+            throw withheld(e, shown);
+        }
     }
 
     @Override
     public Connection getConnection(String user, String password) throws SQLException {
-        return DriverManager.getConnection(url, user, password);
+        try {
+            return DriverManager.getConnection(url, user, password);
+        } catch (SQLException e) {
+            throw withheld(e, DatabaseUrl.of(url, password));
+        }
+    }
+
+    /** The same exception where its texts show no password, else one of the same state with texts that do not. */
+    private static SQLException withheld(SQLException thrown, DatabaseUrl url) {
+        boolean clean = thrown.getSuppressed().length == 0;
+        for (Throwable next = thrown; next != null; next = next.getCause()) {
+            clean &= next.toString().equals(url.withheld(next.toString()));
+        }
+        if (clean) {
+            return thrown;
+        }
+        SQLException copy = new SQLException(
+                url.withheld(String.valueOf(thrown.getMessage())), thrown.getSQLState(), thrown.getErrorCode());
+        copy.setStackTrace(thrown.getStackTrace());
+        return copy;
     }
 
     @Override
@@ -53,7 +79,7 @@ public final class UrlDataSource implements DataSource, AutoCloseable {
             try {
                 anchor.close();
             } catch (SQLException e) {
-                throw new IllegalStateException("cannot close the last connection to " + url, e);
+                throw new IllegalStateException("cannot close the last connection to " + shown, withheld(e, shown));
             }
         }
     }

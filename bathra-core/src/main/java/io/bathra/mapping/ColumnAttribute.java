@@ -1,7 +1,7 @@
 package io.bathra.mapping;
 
 import io.bathra.access.Accessor;
-import io.bathra.attr.Converter;
+import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
 import java.lang.invoke.MethodHandle;
 import java.time.Instant;
@@ -11,6 +11,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** A plain or converted value, in a column; an inlined value, or a record that serves as a key, in several. */
@@ -27,14 +28,9 @@ public final class ColumnAttribute extends StoredAttribute {
      * One column of it.
      *
      * @param path the way to it inside the value; empty where the value lies in this column as a whole
-     * @param converter what turns a value of the user's into one of the column; null for none
+     * @param gate where its values pass
      */
-    public record Part(
-            String path,
-            String column,
-            ColumnType type,
-            boolean required,
-            @Nullable Converter<?, ?> converter) {}
+    public record Part(String path, String column, Gate gate, boolean required) {}
 
     public ColumnAttribute(
             ModelEntity<?> entity,
@@ -56,22 +52,19 @@ public final class ColumnAttribute extends StoredAttribute {
                     i,
                     part.path(),
                     part.column(),
-                    shape.types().get(i),
+                    part.gate(),
                     part.required() && (required && !part.path().contains(".") || shape instanceof Shape.Single),
-                    part.required(),
-                    part.converter()));
+                    part.required()));
         }
         columns = List.copyOf(all);
-        plain = shape instanceof Shape.Single single
-                && single.type().kind() != ColumnType.Kind.BYTES
-                && traits.converter() == null;
+        plain = shape instanceof Shape.Single single && single.gate().isOpen();
     }
 
     /** An attribute that lies in one column as it is. */
     public static ColumnAttribute single(
             ModelEntity<?> entity, String name, FieldAccess field, int slot, Part part, Traits traits) {
         return new ColumnAttribute(
-                entity, name, field, slot, List.of(part), part.required(), new Shape.Single(part.type()), traits);
+                entity, name, field, slot, List.of(part), part.required(), new Shape.Single(part.gate()), traits);
     }
 
     /** What the column would keep of the field: a converted attribute shows itself converted. */
@@ -97,42 +90,47 @@ public final class ColumnAttribute extends StoredAttribute {
 
     @Override
     MethodHandle comparison() {
-        return plain ? field().comparison(columns.get(0).type()) : super.comparison();
+        return plain ? field().comparison(columns.get(0).gate()) : super.comparison();
     }
 
     private Object fromStored(Object value) {
-        Converter<?, ?> converter = traits.converter();
-        try {
-            return converter == null ? value : converter.fromStored(value);
-        } catch (RuntimeException e) {
-            throw new BathraException(
-                    this + ": the column's value " + (isSecret() ? "(secret)" : value) + " cannot be converted: "
-                            + why(e),
-                    isSecret() ? null : e);
+        InlineCodec codec = traits.codec();
+        if (codec == null) {
+            return isOneValue() ? columns.get(0).gate().user(value) : value;
         }
+        return inline("the column's value", value, stored -> codec.whole((List<?>) stored));
     }
 
-    /** What the column keeps of a value of the field's type. */
+    /** The stored form of a value of the field's type; not cut yet. */
     public Object toStored(Object value) {
-        Converter<?, ?> converter = traits.converter();
+        InlineCodec codec = traits.codec();
+        if (codec == null) {
+            return isOneValue() ? columns.get(0).gate().stored(value) : value;
+        }
+        return inline("the value", value, codec::apart);
+    }
+
+    /** A class of the user's may refuse to be made, or to tell what is in it. */
+    private Object inline(String what, Object value, UnaryOperator<Object> conversion) {
         try {
-            return converter == null ? value : converter.toStored(value);
+            return conversion.apply(value);
+        } catch (BathraException e) {
+            throw e;
         } catch (RuntimeException e) {
-            throw new BathraException(
-                    this + ": the value " + (isSecret() ? "(secret)" : value) + " cannot be converted: " + why(e),
-                    isSecret() ? null : e);
+            throw Gate.unconvertible(
+                    toString(), what, Objects.requireNonNull(isSecret() ? Secret.of(value) : value), e);
         }
     }
 
     /** A moment as the column keeps it: the value of a stamp. */
     public Object timeAt(Instant moment, ZoneId zone) {
-        ColumnType type = columns.get(0).type();
-        Object time = switch (type.kind()) {
+        Gate gate = columns.get(0).gate();
+        Object time = switch (gate.type().kind()) {
             case DATE_TIME -> LocalDateTime.ofInstant(moment, zone);
             case DATE -> LocalDate.ofInstant(moment, zone);
             default -> moment;
         };
-        return Objects.requireNonNull(type.kept(time));
+        return Objects.requireNonNull(gate.kept(gate.stored(time)));
     }
 
     /** A whole number as the column keeps it. */
@@ -149,10 +147,6 @@ public final class ColumnAttribute extends StoredAttribute {
     @Override
     public List<StoredColumn> columns() {
         return columns;
-    }
-
-    private String why(RuntimeException e) {
-        return isSecret() ? "it is secret" : String.valueOf(e.getMessage());
     }
 
     @Override

@@ -66,7 +66,7 @@ final class EntityKey {
     /** Takes a drawn key back from an object. */
     void clear(Object object) {
         StoredAttribute only = attributes.get(0);
-        boolean narrow = only.shape().types().get(0).kind() == ColumnType.Kind.INTEGER;
+        boolean narrow = only.columns().get(0).type().kind() == ColumnType.Kind.INTEGER;
         only.set(object, isPrimitive() ? narrow ? (Object) 0 : (Object) 0L : null);
     }
 

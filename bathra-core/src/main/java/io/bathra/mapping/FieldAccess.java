@@ -20,10 +20,10 @@ public interface FieldAccess {
     }
 
     /** What tells of an object and a kept value whether the field holds the same for a column. */
-    default MethodHandle comparison(ColumnType type) {
+    default MethodHandle comparison(Gate gate) {
         MethodHandle get = Handles.method(FieldAccess.class, "get", MethodType.methodType(Object.class, Object.class))
                 .bindTo(this);
-        return Handles.comparison(type, get);
+        return gate.comparison(get);
     }
 
     /** The way to the value inside the {@link io.bathra.link.Later} that a field holds. */

@@ -36,8 +36,8 @@ public final class FieldHandles implements FieldAccess {
     }
 
     @Override
-    public MethodHandle comparison(ColumnType type) {
-        return Handles.comparison(type, exact);
+    public MethodHandle comparison(Gate gate) {
+        return gate.comparison(exact);
     }
 
     /**
@@ -55,7 +55,7 @@ public final class FieldHandles implements FieldAccess {
     }
 
     /** The way into and out of a record that serves as a key. */
-    public static Shape recordShape(Class<?> type, List<ColumnType> types, @Nullable Lookup lookup)
+    public static Shape recordShape(Class<?> type, List<Gate> gates, @Nullable Lookup lookup)
             throws IllegalAccessException {
         List<MethodHandle> accessors = new ArrayList<>();
         List<Class<?>> parameters = new ArrayList<>();
@@ -64,7 +64,7 @@ public final class FieldHandles implements FieldAccess {
             accessors.add(way.unreflect(component.getAccessor()));
             parameters.add(component.getType());
         }
-        return new Shape.OfRecord(type, constructor(type, parameters, lookup), accessors, types);
+        return new Shape.OfRecord(type, constructor(type, parameters, lookup), accessors, gates);
     }
 
     /**

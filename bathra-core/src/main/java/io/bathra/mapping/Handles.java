@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
 final class Handles {
     private static final Lookup HERE = MethodHandles.lookup();
     private static final MethodType COMPARISON = MethodType.methodType(boolean.class, Object.class, Object.class);
-    private static final MethodHandle SAME = method(ColumnType.class, "same", COMPARISON);
+    private static final MethodHandle SAME = method(Cut.class, "same", COMPARISON);
     private static final MethodHandle SAME_NUMBER = own("same", long.class);
     private static final MethodHandle SAME_FRACTION = own("same", double.class);
 
@@ -37,7 +37,7 @@ final class Handles {
     }
 
     /** Primitives are compared as they are, since all objects of a unit are looked at in each flush. */
-    static MethodHandle comparison(ColumnType type, MethodHandle getter) {
+    static MethodHandle comparison(Cut cut, MethodHandle getter) {
         Class<?> held = getter.type().returnType();
         if (held == double.class || held == float.class) {
             return MethodHandles.filterArguments(
@@ -48,7 +48,7 @@ final class Handles {
                     SAME_NUMBER, 0, getter.asType(MethodType.methodType(long.class, Object.class)));
         }
         MethodHandle keptAndObject = MethodHandles.filterArguments(
-                SAME.bindTo(type), 1, getter.asType(MethodType.methodType(Object.class, Object.class)));
+                SAME.bindTo(cut), 1, getter.asType(MethodType.methodType(Object.class, Object.class)));
         return MethodHandles.permuteArguments(keptAndObject, COMPARISON, 1, 0);
     }
 

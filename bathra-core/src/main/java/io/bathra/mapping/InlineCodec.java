@@ -1,6 +1,5 @@
 package io.bathra.mapping;
 
-import io.bathra.attr.Converter;
 import io.bathra.link.Link;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -15,13 +14,11 @@ public final class InlineCodec {
      * A member of an inlined value.
      *
      * @param way how it is reached in the value
-     * @param converter for a column: the way of a type of the user's own into it; null for none
+     * @param gate for a column: where its values pass; null for a value inside the value
      * @param nested for a value inside the value: how that is taken apart; null for a column
      */
     public record Member(
-            FieldAccess way,
-            @Nullable Converter<?, ?> converter,
-            @Nullable InlineCodec nested) {
+            FieldAccess way, @Nullable Gate gate, @Nullable InlineCodec nested) {
         int width() {
             return nested == null ? 1 : nested.width;
         }
@@ -62,9 +59,9 @@ public final class InlineCodec {
                 member.nested().takeApart(one, into);
             } else {
                 into.add(
-                        one == null || member.converter() == null
-                                ? one
-                                : member.converter().toStored(one));
+                        one == null
+                                ? null
+                                : Objects.requireNonNull(member.gate()).stored(one));
             }
         }
     }
@@ -89,8 +86,6 @@ public final class InlineCodec {
     }
 
     private static @Nullable Object column(Member member, @Nullable Object stored) {
-        return stored == null || member.converter() == null
-                ? stored
-                : member.converter().fromStored(stored);
+        return stored == null ? null : Objects.requireNonNull(member.gate()).user(stored);
     }
 }

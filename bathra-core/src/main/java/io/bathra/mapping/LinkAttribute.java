@@ -164,7 +164,7 @@ public final class LinkAttribute extends StoredAttribute {
                     : Objects.requireNonNullElseGet(columnName, () -> naming.inSql(name())) + "_"
                             + keyColumns.get(part).name();
             StoredColumn key = keyColumns.get(part);
-            all.add(new StoredColumn(this, part, "", name, key.type(), required(), required(), key.converter()));
+            all.add(new StoredColumn(this, part, "", name, key.gate(), required(), required()));
         }
         columns = List.copyOf(all);
     }

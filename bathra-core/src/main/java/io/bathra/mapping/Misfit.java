@@ -4,7 +4,7 @@ import java.math.BigDecimal;
 import org.jspecify.annotations.Nullable;
 
 /** Tells why a column does not keep a value as it is. */
-public final class Misfit {
+final class Misfit {
     /** More digits than any column keeps; to send them could take minutes and gigabytes. */
     private static final long MOST_DIGITS = 10_000;
 
@@ -14,40 +14,48 @@ public final class Misfit {
     private Misfit() {}
 
     /** What is wrong with a value for a column, and what to do; null when it fits. */
-    public static @Nullable String of(StoredColumn column, Object value, Years years) {
-        ColumnType type = column.type();
+    static @Nullable String of(ColumnType type, Object value, Years years) {
         if (value instanceof String text) {
             if (type.length() > 0 && text.length() > type.length()) {
                 return "is " + text.length() + " long, but the column keeps " + type.length()
                         + "; shorten it, or declare a greater length(...)";
             }
-            if (text.indexOf('\0') >= 0) {
-                return "contains the character NUL, which no text column keeps on every database; take it out";
-            }
-            if (hasLoneSurrogate(text)) {
-                return "contains half of a character, a surrogate without its other half, which no database keeps;"
-                        + " take it out, or cut the text between characters";
-            }
+            return ofText(text);
         } else if (value instanceof Character character) {
-            if (character == '\0') {
-                return NO_CHARACTER;
-            }
-            if (Character.isSurrogate(character)) {
-                return "is half of a character, a surrogate without its other half, which no database keeps; store a text";
-            }
+            return ofCharacter(character);
         } else if (value instanceof Double || value instanceof Float) {
             if (!Double.isFinite(((Number) value).doubleValue())) {
                 return "is no finite number, which not every database keeps; leave it empty, or store another one";
             }
         } else if (value instanceof BigDecimal decimal) {
-            boolean tooLarge = ColumnType.wholeDigits(decimal) > type.precision() - type.scale();
+            boolean tooLarge = Cut.wholeDigits(decimal) > type.precision() - type.scale();
             if (decimal.signum() != 0
                     && (tooLarge || decimal.stripTrailingZeros().scale() > type.scale())) {
                 return "does not fit into digits(" + type.precision() + ", " + type.scale()
                         + "); round it, or declare more digits(...)";
             }
         }
-        return years.misfit(value);
+        String wrong = years.misfit(value);
+        return wrong == null ? null : wrong + "; store another value, or none for what has no end";
+    }
+
+    private static @Nullable String ofText(String text) {
+        if (text.indexOf('\0') >= 0) {
+            return "contains the character NUL, which no text column keeps on every database; take it out";
+        }
+        return hasLoneSurrogate(text)
+                ? "contains half of a character, a surrogate without its other half, which no database keeps;"
+                        + " take it out, or cut the text between characters"
+                : null;
+    }
+
+    private static @Nullable String ofCharacter(char character) {
+        if (character == '\0') {
+            return NO_CHARACTER;
+        }
+        return Character.isSurrogate(character)
+                ? "is half of a character, a surrogate without its other half, which no database keeps; store a text"
+                : null;
     }
 
     private static boolean hasLoneSurrogate(String text) {
@@ -64,9 +72,11 @@ public final class Misfit {
     }
 
     /** What is wrong with a value for any column and any comparison; null when nothing is. */
-    public static @Nullable String anywhere(@Nullable Object value) {
-        if (value instanceof Character character && character == '\0') {
-            return NO_CHARACTER;
+    static @Nullable String anywhere(Object value) {
+        if (value instanceof String text) {
+            return ofText(text);
+        } else if (value instanceof Character character) {
+            return ofCharacter(character);
         }
         boolean endless = value instanceof BigDecimal decimal
                 && (decimal.precision() > MOST_DIGITS || Math.abs((long) decimal.scale()) > MOST_DIGITS);

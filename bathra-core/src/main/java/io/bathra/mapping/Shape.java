@@ -10,8 +10,8 @@ import org.jspecify.annotations.Nullable;
 
 /** How a value lies in columns: one value in one column, or a key of several parts in several. */
 public sealed interface Shape {
-    /** The types of the columns, in order. */
-    List<ColumnType> types();
+    /** Where the values of the columns pass, in order. */
+    List<Gate> gates();
 
     /** The part of a value that lies in one of the columns. */
     @Nullable
@@ -38,10 +38,10 @@ public sealed interface Shape {
     String mismatch(Object value);
 
     /** One value in one column. */
-    record Single(ColumnType type) implements Shape {
+    record Single(Gate gate) implements Shape {
         @Override
-        public List<ColumnType> types() {
-            return List.of(type);
+        public List<Gate> gates() {
+            return List.of(gate);
         }
 
         @Override
@@ -56,24 +56,24 @@ public sealed interface Shape {
 
         @Override
         public @Nullable Object kept(@Nullable Object value) {
-            return type.kept(value);
+            return gate.kept(value);
         }
 
         @Override
         public boolean same(@Nullable Object kept, @Nullable Object value) {
-            return type.same(kept, value);
+            return gate.same(kept, value);
         }
 
         @Override
         public Object compared(Object value) {
-            return type.compared(value);
+            return gate.key(value);
         }
 
         @Override
         public @Nullable String mismatch(Object value) {
-            return type.javaType().isInstance(value)
+            return gate.mismatch(value) == null
                     ? null
-                    : "is a " + type.javaType().getSimpleName() + ", but " + value + " is a "
+                    : "is a " + gate.type().javaType().getSimpleName() + ", but " + value + " is a "
                             + value.getClass().getSimpleName();
         }
     }
@@ -83,9 +83,9 @@ public sealed interface Shape {
      *
      * @param always whether there is a value even where all columns are empty
      */
-    record Several(List<ColumnType> types, boolean always) implements Shape {
+    record Several(List<Gate> gates, boolean always) implements Shape {
         public Several {
-            types = List.copyOf(types);
+            gates = List.copyOf(gates);
         }
 
         @Override
@@ -105,17 +105,17 @@ public sealed interface Shape {
             if (value == null) {
                 return null;
             }
-            List<@Nullable Object> kept = new ArrayList<>(types.size());
-            for (int i = 0; i < types.size(); i++) {
-                kept.add(types.get(i).kept(part(value, i)));
+            List<@Nullable Object> kept = new ArrayList<>(gates.size());
+            for (int i = 0; i < gates.size(); i++) {
+                kept.add(gates.get(i).kept(part(value, i)));
             }
             return assemble(kept);
         }
 
         @Override
         public boolean same(@Nullable Object kept, @Nullable Object value) {
-            for (int i = 0; i < types.size(); i++) {
-                if (!types.get(i).same(part(kept, i), part(value, i))) {
+            for (int i = 0; i < gates.size(); i++) {
+                if (!gates.get(i).same(part(kept, i), part(value, i))) {
                     return false;
                 }
             }
@@ -135,9 +135,9 @@ public sealed interface Shape {
         }
 
         @Override
-        public List<ColumnType> types() {
+        public List<Gate> gates() {
             return elements.stream()
-                    .flatMap(element -> element.types().stream())
+                    .flatMap(element -> element.gates().stream())
                     .toList();
         }
 
@@ -145,7 +145,7 @@ public sealed interface Shape {
         public @Nullable Object part(@Nullable Object value, int column) {
             int at = column;
             for (int i = 0; i < elements.size(); i++) {
-                int width = elements.get(i).types().size();
+                int width = elements.get(i).gates().size();
                 if (at < width) {
                     return value == null ? null : elements.get(i).part(((List<?>) value).get(i), at);
                 }
@@ -159,7 +159,7 @@ public sealed interface Shape {
             List<Object> values = new ArrayList<>();
             int from = 0;
             for (Shape element : elements) {
-                int to = from + element.types().size();
+                int to = from + element.gates().size();
                 Object value = element.assemble(parts.subList(from, to));
                 if (value == null) {
                     return null;
@@ -214,18 +214,18 @@ public sealed interface Shape {
         private final Class<?> type;
         private final MethodHandle constructor;
         private final List<MethodHandle> accessors;
-        private final List<ColumnType> types;
+        private final List<Gate> gates;
 
-        OfRecord(Class<?> type, MethodHandle constructor, List<MethodHandle> accessors, List<ColumnType> types) {
+        OfRecord(Class<?> type, MethodHandle constructor, List<MethodHandle> accessors, List<Gate> gates) {
             this.type = type;
             this.constructor = constructor;
             this.accessors = List.copyOf(accessors);
-            this.types = List.copyOf(types);
+            this.gates = List.copyOf(gates);
         }
 
         @Override
-        public List<ColumnType> types() {
-            return types;
+        public List<Gate> gates() {
+            return gates;
         }
 
         @Override
@@ -251,9 +251,9 @@ public sealed interface Shape {
 
         @Override
         public @Nullable Object kept(@Nullable Object value) {
-            Object[] parts = new Object[types.size()];
+            Object[] parts = new Object[gates.size()];
             for (int i = 0; i < parts.length; i++) {
-                parts[i] = types.get(i).kept(part(value, i));
+                parts[i] = gates.get(i).kept(part(value, i));
             }
             return value == null ? null : assemble(Arrays.asList(parts));
         }

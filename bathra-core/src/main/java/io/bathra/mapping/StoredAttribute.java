@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import io.bathra.attr.Secret;
 import java.lang.invoke.MethodHandle;
 import java.lang.invoke.MethodType;
 import java.util.List;
@@ -64,7 +65,7 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
 
     /** A value as it may stand in a message. */
     public @Nullable Object shown(@Nullable Object value) {
-        return isSecret() && value != null ? "(secret)" : value;
+        return isSecret() && value != null ? Secret.hide(value).toString() : value;
     }
 
     /** Whether the constraints that it is part of may be checked at the end of a flush. */

@@ -15,9 +15,8 @@ public record Years(int first, int last) {
     /** A second of a year is a second of one of these, which are all of the same length on average. */
     private static final long SECONDS = 31_556_952;
 
-    /** What is wrong with a value; null when nothing is, or when it is no date. */
-    @Nullable
-    String misfit(Object value) {
+    /** What is wrong with a value, without advice; null when nothing is, or when it is no date. */
+    public @Nullable String misfit(Object value) {
         if (value instanceof LocalDate date) {
             return misfit(date.getYear());
         } else if (value instanceof LocalDateTime time) {
@@ -37,7 +36,6 @@ public record Years(int first, int last) {
     private @Nullable String misfit(int year) {
         return year < first || year > last
                 ? "is of the year " + year + ", but this database keeps those from " + first + " to " + last
-                        + "; store another value, or none for what has no end"
                 : null;
     }
 

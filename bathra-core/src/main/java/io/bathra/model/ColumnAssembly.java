@@ -6,6 +6,7 @@ import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.FieldAccess;
 import io.bathra.mapping.FieldHandles;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.Traits;
 import java.lang.reflect.RecordComponent;
@@ -69,7 +70,12 @@ final class ColumnAssembly {
     }
 
     /** What becomes of it. */
-    record Typed(ColumnType type, @Nullable Converter<?, ?> converter) {}
+    record Typed(ColumnType type, @Nullable Converter<?, ?> converter) {
+        /** Where its values pass. */
+        Gate gate(String place, List<?> options) {
+            return Gate.of(place, type, converter, EntityAssembly.has(options, Options.Secret.class));
+        }
+    }
 
     /** The attribute of a field that is a column by itself; null, with a fault, when it cannot be one. */
     @Nullable
@@ -92,7 +98,7 @@ final class ColumnAssembly {
         boolean required = declared.key() || field.type().isPrimitive() || declared.has(Options.Required.class);
         Traits traits = new Traits(
                 field.type().isPrimitive(),
-                typed.converter(),
+                null,
                 databaseMade(declared.options()),
                 declared.has(Options.Secret.class),
                 declared.has(Options.Deferrable.class),
@@ -102,8 +108,13 @@ final class ColumnAssembly {
                 field.name(),
                 field.isLater() ? FieldAccess.inside(access) : access,
                 slot,
-                new ColumnAttribute.Part("", name, typed.type(), required, typed.converter()),
+                new ColumnAttribute.Part("", name, typed.gate(place(declared.place()), declared.options()), required),
                 traits);
+    }
+
+    /** What messages about values call an attribute, or the way into one. */
+    String place(String attribute) {
+        return entity.name() + "." + attribute;
     }
 
     /** The type of a column; null, with a fault, when there is none. */
@@ -200,7 +211,7 @@ final class ColumnAssembly {
     /** A key as a record: each component is a column. */
     private @Nullable ColumnAttribute recordKey(PersistentField field, FieldAccess access, int slot) {
         List<ColumnAttribute.Part> parts = new ArrayList<>();
-        List<ColumnType> types = new ArrayList<>();
+        List<Gate> gates = new ArrayList<>();
         for (RecordComponent component : field.type().getRecordComponents()) {
             Optional<ColumnType> type = ColumnType.of(component.getType());
             if (type.isEmpty() || !KEY_KINDS.contains(type.get().kind())) {
@@ -213,8 +224,9 @@ final class ColumnAssembly {
             }
             String name = scope.columnName(component.getName(), List.of());
             scope.claimColumn(name, field.name() + "." + component.getName());
-            types.add(indexable(type.get()));
-            parts.add(new ColumnAttribute.Part(component.getName(), name, indexable(type.get()), true, null));
+            Gate gate = Gate.of(place(field.name() + "." + component.getName()), indexable(type.get()));
+            gates.add(gate);
+            parts.add(new ColumnAttribute.Part(component.getName(), name, gate, true));
         }
         try {
             return new ColumnAttribute(
@@ -224,7 +236,7 @@ final class ColumnAssembly {
                     slot,
                     parts,
                     true,
-                    FieldHandles.recordShape(field.type(), types, scope.lookup()),
+                    FieldHandles.recordShape(field.type(), gates, scope.lookup()),
                     Traits.PLAIN);
         } catch (IllegalAccessException e) {
             scope.fault(field.name(), "cannot be reached: " + e.getMessage());

@@ -8,6 +8,7 @@ import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.InlineCodec;
 import io.bathra.mapping.InverseAttribute;
 import io.bathra.mapping.KeySource;
@@ -155,8 +156,8 @@ final class EntityAssembly<E> {
         if (codec == null) {
             return null;
         }
-        List<ColumnType> types =
-                inline.parts().stream().map(ColumnAttribute.Part::type).toList();
+        List<Gate> gates =
+                inline.parts().stream().map(ColumnAttribute.Part::gate).toList();
         return new ColumnAttribute(
                 entity,
                 field.name(),
@@ -164,7 +165,7 @@ final class EntityAssembly<E> {
                 slot,
                 inline.parts(),
                 required,
-                new Shape.Several(types, required),
+                new Shape.Several(gates, required),
                 Traits.inline(codec, inline.isSecret()));
     }
 

@@ -5,6 +5,7 @@ import io.bathra.attr.Converter;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.FieldAccess;
 import io.bathra.mapping.FieldHandles;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.InlineCodec;
 import io.bathra.model.ColumnAssembly.Declared;
 import io.bathra.model.ColumnAssembly.Typed;
@@ -190,8 +191,9 @@ final class InlineAssembly {
         String name = scope.columnName(prefix + field.name(), options);
         scope.claimColumn(name, attribute + "." + memberPath);
         boolean required = field.type().isPrimitive() || EntityAssembly.has(options, Options.Required.class);
-        parts.add(new ColumnAttribute.Part(memberPath, name, typed.type(), required, typed.converter()));
-        return new InlineCodec.Member(way, typed.converter(), null);
+        Gate gate = typed.gate(columns.place(place), options);
+        parts.add(new ColumnAttribute.Part(memberPath, name, gate, required));
+        return new InlineCodec.Member(way, gate, null);
     }
 
     /** Whether a class has members of its own, so that it is no column as it is. */

@@ -6,6 +6,7 @@ import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.EntityMaking;
 import io.bathra.mapping.FieldAccess;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.InlineCodec;
 import io.bathra.mapping.KeySource;
@@ -129,7 +130,7 @@ final class PartsAssembly {
                 name,
                 HiddenRow.slot(all.size()),
                 all.size(),
-                new ColumnAttribute.Part("", column, ColumnType.number(), true, null),
+                new ColumnAttribute.Part("", column, Gate.of(name, ColumnType.number()), true),
                 Traits.PLAIN);
     }
 
@@ -147,8 +148,8 @@ final class PartsAssembly {
                 name,
                 HiddenRow.slot(all.size()),
                 all.size(),
-                new ColumnAttribute.Part("", column, typed.type(), true, typed.converter()),
-                new Traits(false, typed.converter(), null, secret, false, null));
+                new ColumnAttribute.Part("", column, typed.gate(columns.place(name), columnOptions), true),
+                new Traits(false, null, null, secret, false, null));
     }
 
     private @Nullable ColumnAttribute inlined(Class<?> type, Map<Class<?>, ModelEntity<?>> entities) {
@@ -158,8 +159,8 @@ final class PartsAssembly {
         if (codec == null) {
             return null;
         }
-        List<ColumnType> types =
-                inline.parts().stream().map(ColumnAttribute.Part::type).toList();
+        List<Gate> gates =
+                inline.parts().stream().map(ColumnAttribute.Part::gate).toList();
         int slot = all.size();
         ColumnAttribute element = new ColumnAttribute(
                 rows,
@@ -168,7 +169,7 @@ final class PartsAssembly {
                 slot,
                 inline.parts(),
                 true,
-                new Shape.Several(types, true),
+                new Shape.Several(gates, true),
                 Traits.inline(codec, inline.isSecret()));
         all.add(element);
         for (PersistentField member : inline.links()) {

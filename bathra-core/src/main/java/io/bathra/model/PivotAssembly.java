@@ -7,6 +7,7 @@ import io.bathra.mapping.CheckRule;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.EntityMaking;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.LinkAttribute;
@@ -58,7 +59,7 @@ final class PivotAssembly {
                     ORDER,
                     HiddenRow.slot(all.size()),
                     all.size(),
-                    new ColumnAttribute.Part("", column, ColumnType.number(), false, null),
+                    new ColumnAttribute.Part("", column, Gate.of(ORDER, ColumnType.number()), false),
                     Traits.PLAIN);
             all.add(order);
         }

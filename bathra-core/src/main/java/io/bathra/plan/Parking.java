@@ -4,6 +4,7 @@ import io.bathra.error.UnorderableChangesException;
 import io.bathra.mapping.CheckRule;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.UniqueKey;
@@ -54,9 +55,9 @@ final class Parking {
         for (StoredAttribute attribute : unique.attributes()) {
             if (attribute instanceof ColumnAttribute column && !column.isKey() && column.isOneValue()) {
                 int number = ++parked;
-                for (IntFunction<@Nullable Object> place :
-                        places(column.columns().get(0).type())) {
-                    Object value = place.apply(number);
+                Gate gate = column.columns().get(0).gate();
+                for (IntFunction<@Nullable Object> place : places(gate.type())) {
+                    Object value = gate.read(place.apply(number));
                     if (value != null && allowed(update, attribute, value)) {
                         update.changed().set(attribute.slot());
                         return;

@@ -230,7 +230,7 @@ public final class Planner {
         }
         Shape shape = changes.get(a).entry().entity().keyShape();
         int order = 0;
-        for (int part = 0; order == 0 && part < shape.types().size(); part++) {
+        for (int part = 0; order == 0 && part < shape.gates().size(); part++) {
             order = ((Comparable) Objects.requireNonNull(shape.part(keyA, part))).compareTo(shape.part(keyB, part));
         }
         return order;

@@ -1,5 +1,6 @@
 package io.bathra.plan;
 
+import io.bathra.attr.Secret;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.SearchCondition;
@@ -63,9 +64,9 @@ final class RowCondition {
      */
     private @Nullable Object value(Term term, Term beside) {
         if (term instanceof Term.Attribute attribute) {
-            return column(attribute).in(row);
+            return Secret.open(column(attribute).in(row));
         } else if (term instanceof Term.Value value && beside instanceof Term.Attribute attribute) {
-            return column(attribute).compared(value.value());
+            return Secret.open(column(attribute).gate().compared(value.value()));
         }
         return null;
     }

@@ -1,6 +1,5 @@
 package io.bathra.plan;
 
-import io.bathra.mapping.Misfit;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.mapping.Years;
@@ -27,10 +26,10 @@ public final class ValueCheck {
         for (StoredColumn column : attribute.columns()) {
             Object one = attribute.shape().part(value, column.part());
             if (one != null) {
-                String wrong = Misfit.of(column, one, years);
+                String wrong = column.gate().misfit(one, years);
                 if (wrong != null) {
                     Object shown = one instanceof String text ? text.replace("\0", "\\0") : one;
-                    report.problem(column.label(), attribute.isSecret() ? "(secret)" : shown, wrong);
+                    report.problem(column.label(), attribute.isSecret() ? attribute.shown(one) : shown, wrong);
                 }
             } else if (attribute.isKey()) {
                 report.problem(attribute.name(), attribute.shown(value), "a part of the key is missing; set it");

@@ -6,7 +6,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A typed predicate over an entity. Immutable and reusable; prints itself in SQL's own words. Made from
+ * A typed predicate over an entity. Immutable and reusable; prints itself in SQL's own words, with a question mark for
+ * each value, since some may be secret. Made from
  * {@link Ask#the} and {@link Ask#text}, combined with {@link Ask#allOf}, {@link Ask#anyOf} and {@link Ask#not}.
  *
  * @param <E> the entity that is asked about

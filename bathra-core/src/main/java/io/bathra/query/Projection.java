@@ -7,6 +7,7 @@ import io.bathra.question.Selection;
 import io.bathra.question.Term;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /**
@@ -79,8 +80,7 @@ public final class Projection<R> {
     @Override
     public String toString() {
         return "select " + (selection.distinct() ? "distinct " : "")
-                + String.join(
-                        ", ", selection.terms().stream().map(Term::toString).toList()) + " "
-                + selection.question();
+                + selection.terms().stream().map(Term::toString).collect(Collectors.joining(", ")) + " "
+                + answers.describe(selection.question());
     }
 }

@@ -166,9 +166,9 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
         return new Projection<>(answers, new Selection<>(question, terms, false, maker));
     }
 
-    /** The question in SQL's own words. */
+    /** The question in SQL's own words; its conditions are left out where they speak of secrets. */
     @Override
     public final String toString() {
-        return question.toString();
+        return answers.describe(question);
     }
 }

@@ -211,14 +211,13 @@ public final class Apart {
         }
         if (parameter.many() != value instanceof Collection<?>) {
             throw new BathraException("the parameter " + parameter + " stands for "
-                    + (parameter.many() ? "several values, but was given one: " : "one value, but was given several: ")
-                    + value);
+                    + (parameter.many() ? "several values, but was given one" : "one value, but was given several"));
         }
         for (Object one : value instanceof Collection<?> several ? several : List.of(value)) {
             if (!parameter.type().isInstance(one)) {
                 throw new BathraException("the parameter " + parameter + " is a "
-                        + parameter.type().getSimpleName() + ", but was given " + one
-                        + (one == null ? "" : ", a " + one.getClass().getSimpleName()));
+                        + parameter.type().getSimpleName() + ", but was given "
+                        + (one == null ? "null" : "a " + one.getClass().getSimpleName()));
             }
         }
         return value;

@@ -159,7 +159,7 @@ public final class Question<E> {
 
     /** The orderings in words. */
     public String order() {
-        return joined(orderings);
+        return orderings.stream().map(SortKey::toString).collect(Collectors.joining(", "));
     }
 
     /** The associations to read at once. */
@@ -258,27 +258,6 @@ public final class Question<E> {
 
     @Override
     public String toString() {
-        StringBuilder text = new StringBuilder("from ").append(type.getSimpleName());
-        if (!conditions.isEmpty()) {
-            text.append(" where ").append(new SearchCondition.All(conditions));
-        }
-        if (!groups.isEmpty()) {
-            text.append(" group by ").append(joined(groups));
-        }
-        if (!having.isEmpty()) {
-            text.append(" having ").append(new SearchCondition.All(having));
-        }
-        if (!orderings.isEmpty()) {
-            text.append(" order by ").append(order());
-        }
-        limit.ifPresent(rows -> text.append(" limit ").append(rows));
-        if (offset > 0) {
-            text.append(" offset ").append(offset);
-        }
-        return text.toString();
-    }
-
-    private static String joined(List<?> list) {
-        return list.stream().map(Object::toString).collect(Collectors.joining(", "));
+        return Words.WITHOUT_VALUES.of(this);
     }
 }

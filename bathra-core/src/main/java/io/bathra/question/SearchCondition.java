@@ -1,8 +1,6 @@
 package io.bathra.question;
 
 import java.util.List;
-import java.util.Locale;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** A predicate over rows; prints itself in SQL's own words. Immutable. */
@@ -31,7 +29,7 @@ public sealed interface SearchCondition {
     record Comparison(Term left, Operator operator, Term right) implements SearchCondition {
         @Override
         public String toString() {
-            return left + " " + operator.sql() + " " + right;
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -42,14 +40,14 @@ public sealed interface SearchCondition {
 
         @Override
         public String toString() {
-            return term + " in " + values.stream().map(Term::toString).collect(Collectors.joining(", ", "(", ")"));
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
     record Absence(Term term) implements SearchCondition {
         @Override
         public String toString() {
-            return term + " is null";
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -81,10 +79,7 @@ public sealed interface SearchCondition {
 
         @Override
         public String toString() {
-            return (ignoringCase ? "lower(" + term + ")" : term) + " like "
-                    + (part instanceof Term.Value value
-                            ? new Term.Value(kind.pattern(String.valueOf(value.value()), "%"))
-                            : kind.pattern(part.toString(), " % ").strip());
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -112,8 +107,7 @@ public sealed interface SearchCondition {
 
         @Override
         public String toString() {
-            return quantifier.name().toLowerCase(Locale.ROOT) + " " + collection
-                    + (conditions.isEmpty() ? "" : " with (" + join(conditions, " and ") + ")");
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -124,7 +118,7 @@ public sealed interface SearchCondition {
 
         @Override
         public String toString() {
-            return join(conditions, " and ");
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -135,14 +129,14 @@ public sealed interface SearchCondition {
 
         @Override
         public String toString() {
-            return conditions.size() == 1 ? join(conditions, "") : "(" + join(conditions, " or ") + ")";
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
     record Negation(SearchCondition condition) implements SearchCondition {
         @Override
         public String toString() {
-            return condition instanceof Absence absence ? absence.term() + " is not null" : "not (" + condition + ")";
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -183,9 +177,5 @@ public sealed interface SearchCondition {
     /** The attributes that the condition speaks of, beside those of elements. */
     default List<Path> paths() {
         return terms().flatMap(Term::paths).toList();
-    }
-
-    private static String join(List<SearchCondition> conditions, String word) {
-        return conditions.stream().map(SearchCondition::toString).collect(Collectors.joining(word));
     }
 }

@@ -10,7 +10,6 @@ package io.bathra.question;
 public record SortKey(Term term, boolean descending, boolean nullsFirst) {
     @Override
     public String toString() {
-        String nulls = nullsFirst == descending ? nullsFirst ? " nulls first" : " nulls last" : "";
-        return term + (descending ? " desc" : "") + nulls;
+        return Words.WITHOUT_VALUES.of(this);
     }
 }

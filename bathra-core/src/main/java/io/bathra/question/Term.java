@@ -2,10 +2,7 @@ package io.bathra.question;
 
 import io.bathra.query.Expr;
 import java.time.ZoneId;
-import java.time.temporal.Temporal;
 import java.util.List;
-import java.util.Locale;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -34,8 +31,7 @@ public sealed interface Term {
     record Value(Object value) implements Term {
         @Override
         public String toString() {
-            boolean quoted = value instanceof CharSequence || value instanceof Temporal || value instanceof Enum<?>;
-            return quoted ? "'" + value.toString().replace("'", "''") + "'" : String.valueOf(value);
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -72,12 +68,7 @@ public sealed interface Term {
 
         @Override
         public String toString() {
-            return function.sign().isEmpty()
-                    ? function.name().toLowerCase(Locale.ROOT)
-                            + arguments.stream().map(Term::toString).collect(Collectors.joining(", ", "(", ")"))
-                    : arguments.stream()
-                            .map(Term::toString)
-                            .collect(Collectors.joining(" " + function.sign() + " ", "(", ")"));
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -112,8 +103,7 @@ public sealed interface Term {
     record TimePart(Part part, Term of, @Nullable ZoneId zone) implements Term {
         @Override
         public String toString() {
-            return "extract(" + part.name().toLowerCase(Locale.ROOT) + " from " + of
-                    + (zone == null ? "" : " at time zone '" + zone + "'") + ")";
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 
@@ -147,11 +137,7 @@ public sealed interface Term {
 
         @Override
         public String toString() {
-            return switch (kind) {
-                case COUNT_DISTINCT -> "count(distinct " + of + ")";
-                case LONG_SUM -> "sum(" + of + ")";
-                default -> kind.name().toLowerCase(Locale.ROOT) + "(" + (of == null ? "*" : of) + ")";
-            };
+            return Words.WITHOUT_VALUES.of(this);
         }
     }
 

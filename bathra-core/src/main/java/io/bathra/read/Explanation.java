@@ -1,6 +1,7 @@
 package io.bathra.read;
 
 import io.bathra.answer.QueryText;
+import io.bathra.attr.Secret;
 import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.Transaction;
 import io.bathra.question.Question;
@@ -29,12 +30,11 @@ final class Explanation {
     /** The statement that would be executed. */
     QueryText statement(Question<?> question, Function<Queries, Select> writer) {
         Prepared prepared = preparation.unflushed(question, writer);
-        boolean secret = secrets.areIn(question)
-                || prepared.overlaid() != null && prepared.overlaid().overlay().hasSecrets();
+        boolean secret = hasSecrets(question, prepared);
         List<@Nullable Object> values = new ArrayList<>();
         for (SqlText.Param param : prepared.select().text().params()) {
             Object value = param instanceof SqlText.ArrayValue array ? array.values() : ((SqlText.Value) param).value();
-            values.add(secret ? "(secret)" : value);
+            values.add(secret || value instanceof Secret ? "(secret)" : value);
         }
         return new QueryText(prepared.select().text().sql(), values);
     }
@@ -42,13 +42,22 @@ final class Explanation {
     /** The database's own plan. */
     String plan(CharSequence cause, Question<?> question, Function<Queries, Select> writer) {
         unit.check();
-        SqlText select = preparation.unflushed(question, writer).select().text();
+        Prepared prepared = preparation.unflushed(question, writer);
+        SqlText select = prepared.select().text();
         String explain = transaction.database().dialect().expressions().explain();
         SqlText text = new SqlText(explain + select.sql(), select.params());
         return unit.reading(() -> {
             try (Cursor cursor = transaction.cursor(cause, text, false)) {
-                return PlanText.of(cursor, transaction);
+                String plan = PlanText.of(cursor, transaction);
+                return hasSecrets(question, prepared)
+                        ? transaction.database().dialect().expressions().planWithoutValues(plan)
+                        : plan;
             }
         });
+    }
+
+    private boolean hasSecrets(Question<?> question, Prepared prepared) {
+        return secrets.areIn(question)
+                || prepared.overlaid() != null && prepared.overlaid().overlay().hasSecrets();
     }
 }

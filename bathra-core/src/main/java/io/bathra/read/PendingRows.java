@@ -189,7 +189,7 @@ public final class PendingRows {
     }
 
     private static Object standIn(ModelEntity<?> entity, int number) {
-        return switch (entity.keyShape().types().get(0).kind()) {
+        return switch (entity.keyColumns().get(0).type().kind()) {
             case LONG -> FIRST_LONG + number;
             case INTEGER -> FIRST_INTEGER + number;
             case UUID -> new UUID(-1L, number);

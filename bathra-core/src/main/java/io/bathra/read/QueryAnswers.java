@@ -16,6 +16,7 @@ import io.bathra.question.Selection;
 import io.bathra.question.SetClause;
 import io.bathra.question.SideBySide;
 import io.bathra.question.Term;
+import io.bathra.question.Words;
 import io.bathra.sql.MarkValues;
 import io.bathra.sql.Place;
 import io.bathra.sql.Queries;
@@ -157,7 +158,7 @@ public final class QueryAnswers implements Answers {
     private List<@Nullable String> markValues(List<Place> places, ResultSet result, int from) throws SQLException {
         List<@Nullable String> values = new ArrayList<>();
         for (int i = 0; i < places.size(); i++) {
-            Object value = transaction.read(result, from + i, places.get(i).type());
+            Object value = transaction.read(result, from + i, places.get(i).gate());
             values.add(value == null ? null : MarkValues.text(value));
         }
         return values;
@@ -274,7 +275,7 @@ public final class QueryAnswers implements Answers {
             transaction.query(cause("keys ", question), select.text(), result -> {
                 List<@Nullable Object> parts = new ArrayList<>(columns.size());
                 for (int i = 0; i < columns.size(); i++) {
-                    parts.add(transaction.read(result, i + 1, columns.get(i).type()));
+                    parts.add(transaction.read(result, i + 1, columns.get(i).gate()));
                 }
                 if (prepared.overlaid() != null
                         && parts.stream().anyMatch(prepared.overlaid().standIns()::contains)) {
@@ -369,7 +370,7 @@ public final class QueryAnswers implements Answers {
     public String describe(Question<?> question) {
         return secrets.areIn(question)
                 ? "from " + question.type().getSimpleName() + " where (secret)"
-                : question.toString();
+                : Words.WITH_VALUES.of(question);
     }
 
     @Override

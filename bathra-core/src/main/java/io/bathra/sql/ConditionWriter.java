@@ -1,5 +1,7 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.SearchCondition;
@@ -16,6 +18,7 @@ import io.bathra.sql.Scope.Within;
 import java.util.List;
 import java.util.Objects;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -103,20 +106,23 @@ final class ConditionWriter {
                         .oneOf(
                                 place.sql(),
                                 place.type(),
-                                TermWriter.holes(membership.values(), place),
+                                terms.holes(membership.values(), place),
                                 Objects.requireNonNull(terms.params()));
     }
 
     private String like(Like like) {
         Place place = terms.write(like.term(), null);
         Dialect dialect = terms.dialect();
+        Gate gate = place.gate().computed(place.gate().toString(), ColumnType.text(0));
+        UnaryOperator<Object> pattern = text ->
+                gate.stored(dialect.expressions().pattern(like.kind(), (String) gate.user(gate.compared(text))));
         Object part = like.part() instanceof Term.Slot slot
-                ? new Hole(slot.index(), text -> dialect.expressions().pattern(like.kind(), (String) text))
-                : dialect.expressions().pattern(like.kind(), (String) ((Term.Value) like.part()).value());
-        String pattern = terms.literalOrBound(place.type(), part);
+                ? new Hole(slot.index(), pattern)
+                : pattern.apply(((Term.Value) like.part()).value());
+        String written = terms.literalOrBound(place.type(), part);
         return like.ignoringCase()
-                ? dialect.expressions().like("lower(" + place.sql() + ")", "lower(" + pattern + ")")
-                : dialect.expressions().like(place.sql(), pattern);
+                ? dialect.expressions().like("lower(" + place.sql() + ")", "lower(" + written + ")")
+                : dialect.expressions().like(place.sql(), written);
     }
 
     private String elements(Elements elements) {

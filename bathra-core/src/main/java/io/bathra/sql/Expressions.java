@@ -100,6 +100,11 @@ public abstract class Expressions extends DialectPart {
         return "explain ";
     }
 
+    /** A plan without the values that it was made for. */
+    public String planWithoutValues(String plan) {
+        return plan;
+    }
+
     // ---- computed values
 
     /** How many characters a text has. */

@@ -1,7 +1,8 @@
 package io.bathra.sql;
 
+import io.bathra.attr.Secret;
 import io.bathra.mapping.ColumnType;
-import io.bathra.mapping.Misfit;
+import io.bathra.mapping.Gate;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -9,6 +10,7 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Arrays;
 import java.util.HexFormat;
+import java.util.Objects;
 import java.util.UUID;
 
 /** Values of columns as text, and back. */
@@ -16,7 +18,8 @@ public final class MarkValues {
     private MarkValues() {}
 
     /** A value as text. */
-    public static String text(Object value) {
+    public static String text(Object shown) {
+        Object value = Objects.requireNonNull(Secret.open(shown));
         return value instanceof byte[] bytes
                 ? HexFormat.of().formatHex(bytes)
                 : value instanceof Enum<?> constant ? constant.name() : value.toString();
@@ -27,9 +30,10 @@ public final class MarkValues {
      *
      * @throws IllegalArgumentException when it stands for none of the type
      */
-    static Object parse(ColumnType type, String text) {
+    static Object parse(Gate gate, String text) {
+        ColumnType type = gate.type();
         try {
-            return switch (type.kind()) {
+            Object value = switch (type.kind()) {
                 case BOOLEAN -> Boolean.valueOf(text);
                 case BYTE -> Byte.valueOf(text);
                 case SHORT -> Short.valueOf(text);
@@ -39,7 +43,7 @@ public final class MarkValues {
                 case DOUBLE -> Double.valueOf(text);
                 case CHARACTER -> text.charAt(0);
                 case STRING, LONG_TEXT -> text;
-                case DECIMAL -> bounded(new BigDecimal(text));
+                case DECIMAL -> new BigDecimal(text);
                 case DATE -> LocalDate.parse(text);
                 case TIME -> LocalTime.parse(text);
                 case DATE_TIME -> LocalDateTime.parse(text);
@@ -48,19 +52,13 @@ public final class MarkValues {
                 case BYTES -> HexFormat.of().parseHex(text);
                 case ENUM -> constant(type, text);
             };
+            return gate.marked(value);
         } catch (RuntimeException e) {
             throw new IllegalArgumentException(
-                    "the mark of a page holds '" + text + "', which is no "
+                    "the mark of a page holds " + (gate.isSecret() ? "a secret" : "'" + text + "'") + ", which is no "
                             + type.javaType().getSimpleName() + "; begin with the first page",
-                    e);
+                    gate.isSecret() ? null : e);
         }
-    }
-
-    private static BigDecimal bounded(BigDecimal number) {
-        if (Misfit.anywhere(number) != null) {
-            throw new NumberFormatException("too many digits");
-        }
-        return number;
     }
 
     private static Object constant(ColumnType type, String name) {

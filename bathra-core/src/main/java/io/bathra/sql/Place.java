@@ -2,44 +2,64 @@ package io.bathra.sql;
 
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
-import io.bathra.mapping.Misfit;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.StoredColumn;
+import io.bathra.mapping.Years;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A value as it stands in a statement.
  *
  * @param sql a column, or an expression
- * @param type what it gives
+ * @param gate where what is compared with it passes, and what it gives
  * @param column the column whose values it has; null for something computed
  * @param nullable whether it may be missing
  */
-public record Place(String sql, ColumnType type, @Nullable StoredColumn column, boolean nullable) {
+public record Place(String sql, Gate gate, @Nullable StoredColumn column, boolean nullable) {
     static Place of(String sql, StoredColumn column, boolean nullable) {
-        return new Place(sql, column.type(), column, nullable);
+        return new Place(sql, column.gate(), column, nullable);
     }
 
-    /** What the place would keep of a value that it is compared with. */
-    Object stored(Object value) {
-        return refused(column == null ? type.compared(value) : column.compared(value));
+    /** Something that no column has a part in. */
+    static Place free(String sql, ColumnType type, boolean nullable) {
+        return new Place(sql, Gate.of(sql, type), null, nullable);
     }
 
-    private Object refused(Object value) {
-        String wrong = Misfit.anywhere(value);
-        if (wrong != null) {
-            throw new BathraException(
-                    "the value that " + (column == null ? sql : column) + " is compared with " + wrong);
-        }
-        return value;
+    /** Something that is made of this; what is made of a secret is one too. */
+    Place made(String otherSql, ColumnType otherType, boolean maybeMissing) {
+        return new Place(otherSql, gate.computed(otherSql, otherType), null, maybeMissing);
+    }
+
+    ColumnType type() {
+        return gate.type();
+    }
+
+    /**
+     * What the place would keep of a value that it is compared with.
+     *
+     * @throws BathraException when the database has nothing that could be compared with it
+     */
+    Object compared(Object value, Years years) {
+        return gate.compared(value, years);
+    }
+
+    /** Whether the value is the user's as it is read. */
+    public boolean isPlain() {
+        return gate.isPlain();
     }
 
     /** The value as the user knows it. */
     public @Nullable Object shown(@Nullable Object stored) {
-        return stored == null || column == null ? stored : column.fromStored(stored);
+        return stored == null ? null : gate.user(stored);
+    }
+
+    /** A value that is kept as this place keeps its own. */
+    Place value(String otherSql) {
+        return new Place(otherSql, gate, column, false);
     }
 
     /** The same value in other words. */
     Place as(String otherSql) {
-        return new Place(otherSql, type, column, nullable);
+        return new Place(otherSql, gate, column, nullable);
     }
 }

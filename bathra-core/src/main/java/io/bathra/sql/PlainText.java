@@ -1,8 +1,9 @@
 package io.bathra.sql;
 
+import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
-import io.bathra.mapping.Misfit;
+import io.bathra.mapping.Gate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -72,7 +73,7 @@ public record PlainText(String text, List<String> pieces, List<String> parameter
             }
             sql.append(bind(name, values.get(name), params)).append(pieces.get(i + 1));
         }
-        return new SqlText(sql.toString(), params, mayWrite() || words.contains("share"));
+        return new SqlText(sql.toString(), params, mayWrite() || words.contains("share"), true);
     }
 
     private void refuseUnknown(Set<String> names) {
@@ -113,18 +114,20 @@ public record PlainText(String text, List<String> pieces, List<String> parameter
     }
 
     private SqlText.Value param(String name, @Nullable Object value) {
-        if (value == null) {
+        Object open = Secret.open(value);
+        if (value == null || open == null) {
             return new SqlText.Value(ColumnType.text(0), null);
         }
-        Class<?> valueType = value instanceof Enum<?> constant ? constant.getDeclaringClass() : value.getClass();
+        Class<?> valueType = open instanceof Enum<?> constant ? constant.getDeclaringClass() : open.getClass();
         ColumnType type = ColumnType.of(valueType)
                 .orElseThrow(() -> new BathraException("the value for ':" + name + "' is of " + valueType.getName()
                         + ", which no column keeps; give a text, a number, a date or the like\n  statement: " + text));
-        String wrong = Misfit.anywhere(value);
+        Gate gate = Gate.of(name, type);
+        String wrong = gate.incomparable(value);
         if (wrong != null) {
             throw new BathraException("the value for ':" + name + "' " + wrong + "\n  statement: " + text);
         }
-        return new SqlText.Value(type, type.kept(value));
+        return new SqlText.Value(type, gate.compared(value));
     }
 
     /**

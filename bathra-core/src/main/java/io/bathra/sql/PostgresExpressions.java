@@ -6,9 +6,12 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 
 /** Expressions of PostgreSQL. */
 final class PostgresExpressions extends Expressions {
+    private static final Pattern PROPERTY = Pattern.compile("(?m)^(\\s*[A-Z][A-Za-z -]*: ).*$");
+
     PostgresExpressions(Dialect dialect) {
         super(dialect);
     }
@@ -43,6 +46,12 @@ final class PostgresExpressions extends Expressions {
                         ? "interval '" + offset.getTotalSeconds() + " seconds'"
                         : textLiteral(zone.getId()))
                 + ")";
+    }
+
+    /** Values stand in the properties of its steps, behind a colon. */
+    @Override
+    public String planWithoutValues(String plan) {
+        return PROPERTY.matcher(plan).replaceAll("$1(secret)");
     }
 
     /** Rows of tables that are joined from the outside cannot be held. */

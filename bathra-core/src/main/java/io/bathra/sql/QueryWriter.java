@@ -73,7 +73,8 @@ final class QueryWriter {
 
     private Select select(String head, String tail, List<Place> values) {
         String with = overlay == null ? "" : overlay.with(dialect, params);
-        SqlText text = new SqlText(with + "select " + head + scope.from() + tail, params, question.locking() != null);
+        SqlText text =
+                new SqlText(with + "select " + head + scope.from() + tail, params, question.locking() != null, false);
         return new Select(text, scope.reads(), values);
     }
 
@@ -300,7 +301,7 @@ final class QueryWriter {
         String alias = aliases.get(ordering.term());
         return alias == null
                 ? ordered(dialect, terms, ordering)
-                : ordered(dialect, new Place(alias, ColumnType.number(), null, true), ordering, () -> alias);
+                : ordered(dialect, Place.free(alias, ColumnType.number(), true), ordering, () -> alias);
     }
 
     /** One term of an order. */

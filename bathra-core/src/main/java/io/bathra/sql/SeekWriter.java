@@ -77,6 +77,6 @@ final class SeekWriter {
 
     private @Nullable Object value(int i) {
         String text = mark.values().get(i);
-        return text == null ? null : MarkValues.parse(places.get(i).type(), text);
+        return text == null ? null : MarkValues.parse(places.get(i).gate(), text);
     }
 }

@@ -1,5 +1,7 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.Gate;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.LinksAttribute;
 import io.bathra.mapping.ModelEntity;
@@ -178,24 +180,31 @@ public final class SelectWriter {
             return columns.stream().map(column -> column + " = ?").collect(Collectors.joining(" and "));
         }
         return columns.size() == 1
-                ? dialect.expressions().oneOf(columns.get(0), shape.types().get(0), values, params)
-                : dialect.expressions().oneOf(columns, shape.types(), parts(shape, values), params);
+                ? dialect.expressions()
+                        .oneOf(columns.get(0), shape.gates().get(0).type(), values, params)
+                : dialect.expressions().oneOf(columns, types(shape), parts(shape, values), params);
     }
 
     /** What is bound to compare each column of a shape with its part of a value. */
     public static List<SqlText.Param> equal(Shape shape, Object value) {
         List<SqlText.Param> params = new ArrayList<>();
-        for (int part = 0; part < shape.types().size(); part++) {
-            params.add(new SqlText.Value(shape.types().get(part), shape.part(value, part)));
+        List<Gate> gates = shape.gates();
+        for (int part = 0; part < gates.size(); part++) {
+            params.add(new SqlText.Value(gates.get(part).type(), shape.part(value, part)));
         }
         return params;
     }
 
+    private static List<ColumnType> types(Shape shape) {
+        return shape.gates().stream().map(Gate::type).toList();
+    }
+
     private static List<List<Object>> parts(Shape shape, List<?> values) {
         List<List<Object>> tuples = new ArrayList<>();
+        int width = shape.gates().size();
         for (Object value : values) {
             List<Object> tuple = new ArrayList<>();
-            for (int part = 0; part < shape.types().size(); part++) {
+            for (int part = 0; part < width; part++) {
                 tuple.add(Objects.requireNonNull(shape.part(value, part)));
             }
             tuples.add(tuple);

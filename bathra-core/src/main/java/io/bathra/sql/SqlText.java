@@ -10,20 +10,21 @@ import org.jspecify.annotations.Nullable;
  *
  * @param holding whether a transaction that has run it, as a query, has something to lose: rows that it holds, or has
  * written
+ * @param plain whether the user has written it, so that nobody knows all that it touches
  */
-public record SqlText(String sql, List<Param> params, boolean holding) {
+public record SqlText(String sql, List<Param> params, boolean holding, boolean plain) {
     public SqlText {
         params = List.copyOf(params);
     }
 
     /** A statement that holds nothing, unless it is executed as one that writes. */
     public SqlText(String sql, List<Param> params) {
-        this(sql, params, false);
+        this(sql, params, false, false);
     }
 
     /** The same with a clause behind it that holds the rows; an empty one holds nothing. */
     public SqlText locking(String clause) {
-        return clause.isEmpty() ? this : new SqlText(sql + clause, params, true);
+        return clause.isEmpty() ? this : new SqlText(sql + clause, params, true, plain);
     }
 
     /** The same with a question's values where there are holes for them. */
@@ -40,7 +41,7 @@ public record SqlText(String sql, List<Param> params, boolean holding) {
                 filled.add(param);
             }
         }
-        return new SqlText(sql, filled, holding);
+        return new SqlText(sql, filled, holding, plain);
     }
 
     /** What is bound to one placeholder. */

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
@@ -14,6 +15,7 @@ import io.bathra.question.Term.Value;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -64,7 +66,7 @@ final class TermWriter {
             Place of = write(part.of(), null);
             String local =
                     part.zone() == null ? of.sql() : dialect.expressions().inZone(of.sql(), part.zone());
-            return new Place(dialect.expressions().timePart(part.part(), local), INTEGER, null, of.nullable());
+            return of.made(dialect.expressions().timePart(part.part(), local), INTEGER, of.nullable());
         } else if (term instanceof Aggregate aggregate) {
             return aggregate(aggregate);
         }
@@ -91,36 +93,41 @@ final class TermWriter {
     }
 
     /** The holes for a list of values, which are kept as the place beside them keeps its own. */
-    static List<Hole> holes(List<Term> slots, Place beside) {
+    List<Hole> holes(List<Term> slots, Place beside) {
         return slots.stream()
-                .map(slot -> new Hole(((Slot) slot).index(), beside::stored))
+                .map(slot -> new Hole(((Slot) slot).index(), value -> compared(beside, value)))
                 .toList();
+    }
+
+    private Object compared(Place beside, Object value) {
+        return beside.compared(value, dialect.abilities().years());
     }
 
     private Place value(Object value, @Nullable Place beside) {
         Class<?> plain = value instanceof Enum<?> constant ? constant.getDeclaringClass() : value.getClass();
-        ColumnType type = beside != null
-                ? beside.type()
-                : ColumnType.of(plain)
-                        .orElseThrow(() -> new BathraException(
-                                "no column keeps " + value + ", a " + plain.getName() + ", where nothing tells how"));
-        Object stored = beside == null ? value : beside.stored(value);
-        return new Place(literalOrBound(type, stored), type, beside == null ? null : beside.column(), false);
+        Place keeper = beside != null ? beside : keeperOf(plain);
+        return keeper.value(literalOrBound(keeper.type(), compared(keeper, value)));
     }
 
     private Place slot(Slot slot, @Nullable Place beside) {
-        ColumnType type = beside != null
-                ? beside.type()
-                : ColumnType.of(slot.type())
+        Place keeper = beside != null ? beside : keeperOf(slot.type());
+        Hole hole = new Hole(slot.index(), value -> compared(keeper, value));
+        return keeper.value(literalOrBound(keeper.type(), hole));
+    }
+
+    /** What keeps values of a class where nothing else tells how. */
+    private static Place keeperOf(Class<?> type) {
+        return Place.free(
+                "a " + type.getSimpleName(),
+                ColumnType.of(type)
                         .orElseThrow(() -> new BathraException(
-                                "no column keeps a " + slot.type().getName() + " where nothing tells how"));
-        Hole hole = new Hole(slot.index(), beside == null ? value -> value : beside::stored);
-        return new Place(literalOrBound(type, hole), type, beside == null ? null : beside.column(), false);
+                                "no column keeps a " + type.getName() + " where nothing tells how")),
+                false);
     }
 
     String literalOrBound(ColumnType type, Object stored) {
         if (params == null) {
-            return dialect.expressions().literal(type, stored);
+            return dialect.expressions().literal(type, Objects.requireNonNull(Secret.open(stored)));
         }
         params.add(new SqlText.Value(type, stored));
         return dialect.expressions().placeholder(type);
@@ -131,18 +138,18 @@ final class TermWriter {
             case LOWER, UPPER -> {
                 Place of = write(call.arguments().get(0), beside);
                 String name = call.function().name().toLowerCase(Locale.ROOT);
-                yield new Place(name + "(" + of.sql() + ")", ColumnType.text(0), null, of.nullable());
+                yield of.made(name + "(" + of.sql() + ")", ColumnType.text(0), of.nullable());
             }
             case LENGTH -> {
                 Place of = write(call.arguments().get(0), null);
-                yield new Place(dialect.expressions().length(of.sql()), INTEGER, null, of.nullable());
+                yield of.made(dialect.expressions().length(of.sql()), INTEGER, of.nullable());
             }
             case COALESCE -> {
                 List<Place> all = arguments(call, beside);
                 Place first = all.get(0);
                 yield new Place(
                         all.stream().map(Place::sql).collect(Collectors.joining(", ", "coalesce(", ")")),
-                        first.type(),
+                        first.gate(),
                         first.column(),
                         all.stream().allMatch(Place::nullable));
             }
@@ -186,23 +193,24 @@ final class TermWriter {
         String sql = divided
                 ? dialect.expressions().quotient(left.sql(), "nullif(" + right.sql() + ", 0)", whole)
                 : "(" + left.sql() + " " + function.sign() + " " + right.sql() + ")";
-        return new Place(sql, type, null, divided || left.nullable() || right.nullable());
+        return (right.gate().isSecret() ? right : left).made(sql, type, divided || left.nullable() || right.nullable());
     }
 
     private Place aggregate(Aggregate aggregate) {
         Place of = aggregate.of() == null ? null : write(aggregate.of(), null);
         String sql = of == null ? "*" : of.sql();
         return switch (aggregate.kind()) {
-            case COUNT -> new Place("count(" + sql + ")", ColumnType.number(), null, false);
-            case COUNT_DISTINCT -> new Place("count(distinct " + sql + ")", ColumnType.number(), null, false);
-            case LONG_SUM -> new Place("sum(" + sql + ")", ColumnType.number(), null, true);
-            case AVG -> new Place(dialect.expressions().average(sql), DOUBLE, null, true);
-            case SUM -> new Place("sum(" + sql + ")", of(aggregate, of).type(), null, true);
+            case COUNT -> Place.free("count(" + sql + ")", ColumnType.number(), false);
+            case COUNT_DISTINCT -> Place.free("count(distinct " + sql + ")", ColumnType.number(), false);
+            case LONG_SUM -> of(aggregate, of).made("sum(" + sql + ")", ColumnType.number(), true);
+            case AVG -> of(aggregate, of).made(dialect.expressions().average(sql), DOUBLE, true);
+            case SUM ->
+                of(aggregate, of).made("sum(" + sql + ")", of(aggregate, of).type(), true);
             case MIN, MAX -> {
                 String name = aggregate.kind().name().toLowerCase(Locale.ROOT);
                 yield new Place(
                         name + "(" + sql + ")",
-                        of(aggregate, of).type(),
+                        of(aggregate, of).gate(),
                         of(aggregate, of).column(),
                         true);
             }

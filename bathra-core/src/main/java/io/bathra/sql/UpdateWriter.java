@@ -30,8 +30,8 @@ public final class UpdateWriter {
      */
     public static StoredColumn target(ModelEntity<?> entity, SetClause assignment) {
         if (!(assignment.target() instanceof Term.Attribute attribute)) {
-            throw new BathraException("'" + assignment.target() + "' is computed, so it cannot become '"
-                    + assignment.value() + "'; name an attribute");
+            throw new BathraException(
+                    "'" + assignment.target() + "' is computed, so it cannot be given a value; name an attribute");
         }
         return own(entity, attribute.path());
     }

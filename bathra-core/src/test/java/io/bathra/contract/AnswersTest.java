@@ -286,7 +286,8 @@ class AnswersTest extends BoatContract {
             assertThat(query).hasToString("from Boat where code = :code");
             assertThat(query.with("code", "B").one().id).isEqualTo(2L);
             assertThatThrownBy(query::list).hasMessageContaining("the parameter :code has no value");
-            assertThatThrownBy(() -> query.with("code", 7).list()).hasMessageContaining("is a String, but was given 7");
+            assertThatThrownBy(() -> query.with("code", 7).list())
+                    .hasMessageContaining("is a String, but was given a Integer");
             assertThatThrownBy(() -> query.with("cod", "B").list())
                     .hasMessageContaining("':cod', but the query has the parameters [code]");
             Query<Boat> several = work.from(Boat.class).where(the(Boat::code).in(parameters("codes", String.class)));
@@ -294,9 +295,9 @@ class AnswersTest extends BoatContract {
             assertThat(several.with("codes", Set.of()).list()).isEmpty();
             assertThat(several.with("codes", List.of("B")).count()).isEqualTo(1);
             assertThatThrownBy(() -> several.with("codes", "B").list())
-                    .hasMessageContaining("stands for several values, but was given one: B");
+                    .hasMessageContaining("stands for several values, but was given one");
             assertThatThrownBy(() -> several.with("codes", List.of("B", 7)).list())
-                    .hasMessageContaining("is a String, but was given 7");
+                    .hasMessageContaining("is a String, but was given a Integer");
         }
     }
 

@@ -264,7 +264,7 @@ class UpdateTest {
             assertThatThrownBy(() -> lots.update(the(Lot::id).to(7L))).hasMessageContaining("is the key");
             assertThatThrownBy(() -> lots.update(the(Lot::revision).to(7))).hasMessageContaining("versions");
             assertThatThrownBy(() -> lots.update(number(Lot::kilos).plus(1).to(7)))
-                    .hasMessageContaining("is computed, so it cannot become '7'");
+                    .hasMessageContaining("is computed, so it cannot be given a value");
             assertThatThrownBy(() -> lots.update(text(Lot::yard, Yard::name).to("x")))
                     .hasMessageContaining("is in another row");
             assertThatThrownBy(() -> lots.update(the(Lot::code).to(text(Lot::yard, Yard::name))))

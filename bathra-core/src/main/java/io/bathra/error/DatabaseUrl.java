@@ -1,0 +1,92 @@
+package io.bathra.error;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A JDBC URL as it may stand in a message: without user and password. What a driver says of it is shown where no password
+ * stands in it.
+ */
+public final class DatabaseUrl {
+    /** A setting that names a user or opens something, in the forms of all drivers. */
+    private static final Pattern SETTING = Pattern.compile(
+            "([?&;])((?:[\\w.]*(?:user|passw|pwd|passphrase|secret|token)[\\w.]*|key|hexkey|init)=)([^&;]*)",
+            Pattern.CASE_INSENSITIVE);
+
+    private static final String WITHHELD = "the driver's text is withheld, since a password stands in it";
+
+    private final String url;
+    private final String shown;
+    private final List<Pattern> hidden = new ArrayList<>();
+
+    private DatabaseUrl(String url, @Nullable String password) {
+        this.url = url;
+        this.shown = withoutAccount(withoutSettings(url));
+        hide(password == null ? "" : password);
+    }
+
+    private void hide(String word) {
+        if (!word.isEmpty()) {
+            hidden.add(Pattern.compile("(?<!\\p{Alnum})" + Pattern.quote(word) + "(?!\\p{Alnum})"));
+        }
+    }
+
+    /** The URL with whatever stands in it. */
+    public static DatabaseUrl of(String url) {
+        return new DatabaseUrl(url, null);
+    }
+
+    /**
+     * The URL with whatever stands in it, and a password beside it.
+     *
+     * @param password null for none
+     */
+    public static DatabaseUrl of(String url, @Nullable String password) {
+        return new DatabaseUrl(url, password);
+    }
+
+    private String withoutSettings(String text) {
+        Matcher setting = SETTING.matcher(text);
+        StringBuilder rest = new StringBuilder();
+        while (setting.find()) {
+            if (!setting.group(2).toLowerCase(Locale.ROOT).contains("user")) {
+                hide(setting.group(3));
+            }
+            setting.appendReplacement(rest, "");
+            if (setting.group(1).equals("?")) {
+                rest.append('?');
+            }
+        }
+        setting.appendTail(rest);
+        return rest.toString().replace("?&", "?").replaceAll("\\?$", "");
+    }
+
+    /** What stands between the slashes and the last {@code @} is an account, even where it should not stand. */
+    private String withoutAccount(String text) {
+        int from = text.indexOf("//") + 2;
+        int to = text.lastIndexOf('@');
+        if (from < 2 || to < from) {
+            return text;
+        }
+        String account = text.substring(from, to);
+        int colon = account.indexOf(':');
+        hide(colon < 0 ? "" : account.substring(colon + 1));
+        return text.substring(0, from) + text.substring(to + 1);
+    }
+
+    /** A text with the URL as it may be shown; withheld where user or password stand in it nevertheless. */
+    public String withheld(String text) {
+        String clean = text.replace(url, shown);
+        return hidden.stream().anyMatch(word -> word.matcher(clean).find()) ? WITHHELD : clean;
+    }
+
+    /** The URL without user and password. */
+    @Override
+    public String toString() {
+        return shown;
+    }
+}

@@ -1,0 +1,61 @@
+package io.bathra.jdbc;
+
+import io.bathra.attr.Secret;
+import io.bathra.sql.Parameter;
+import io.bathra.sql.SqlText;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** The last steps of values on their way to placeholders, the only ones on which secrets are open. */
+final class Binding {
+    private final Database database;
+
+    Binding(Database database) {
+        this.database = database;
+    }
+
+    /** Binds the values of a statement. */
+    void all(PreparedStatement statement, List<SqlText.Param> params) throws SQLException {
+        int index = 1;
+        for (SqlText.Param param : params) {
+            if (param instanceof SqlText.ArrayValue array) {
+                @Nullable Object[] values = array.values().toArray();
+                for (int i = 0; i < values.length; i++) {
+                    values[i] = Secret.open(values[i]);
+                }
+                database.bindArray(statement, index++, param.type(), values);
+            } else if (param instanceof SqlText.Value value) {
+                database.bind(statement, index++, param.type(), Secret.open(value.value()));
+            }
+        }
+    }
+
+    /**
+     * Binds a row, given as its values by slot.
+     *
+     * @return where the next one begins
+     */
+    int row(PreparedStatement statement, int from, List<Parameter> parameters, @Nullable Object[] row)
+            throws SQLException {
+        int index = from;
+        for (Parameter parameter : parameters) {
+            database.bind(statement, index++, parameter.type(), Secret.open(parameter.in(row)));
+        }
+        return index;
+    }
+
+    /** Binds rows as an array for each parameter. */
+    void arrays(PreparedStatement statement, List<Parameter> parameters, List<@Nullable Object[]> rows)
+            throws SQLException {
+        int index = 1;
+        for (Parameter parameter : parameters) {
+            @Nullable Object[] values = new Object[rows.size()];
+            for (int i = 0; i < values.length; i++) {
+                values[i] = Secret.open(parameter.in(rows.get(i)));
+            }
+            database.bindArray(statement, index++, parameter.type(), values);
+        }
+    }
+}
