@@ -192,7 +192,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws NotExactlyOneException when several fulfil it
      */
     public <E> E findOrAdd(Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker) {
-        return unit.findOrAdd().one(unit.query(type).where(naturalKey), false, maker, entity -> {});
+        return unit.findOrAdd().one(type, unit.query(type).where(naturalKey), false, maker, entity -> {});
     }
 
     /**
@@ -211,7 +211,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> E changeOrAdd(
             Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker, Consumer<? super E> change) {
-        E entity = unit.findOrAdd().one(unit.query(type).where(naturalKey), true, maker, change);
+        E entity = unit.findOrAdd().one(type, unit.query(type).where(naturalKey), true, maker, change);
         unit.flush();
         return entity;
     }

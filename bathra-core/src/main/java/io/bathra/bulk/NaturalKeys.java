@@ -1,5 +1,6 @@
 package io.bathra.bulk;
 
+import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.LinkAttribute;
@@ -70,10 +71,22 @@ final class NaturalKeys {
         }
         List<Object> missing =
                 values.stream().filter(value -> !keys.containsKey(value)).toList();
+        Map<Object, Object> found = rows(by, missing);
+        keys.putAll(found);
+        Alike.came(
+                        new LinkedHashSet<>(missing),
+                        found.keySet(),
+                        some -> rows(by, some).keySet())
+                .forEach((asked, came) -> keys.put(asked, Objects.requireNonNull(found.get(came))));
+        return keys;
+    }
+
+    private Map<Object, Object> rows(StoredAttribute by, List<Object> values) {
+        Map<Object, Object> keys = new LinkedHashMap<>();
         ModelEntity<?> entity = by.entity();
         List<StoredColumn> selected = new ArrayList<>(entity.keyColumns());
         selected.addAll(by.columns());
-        for (List<Object> some : KeyedRows.chunks(missing, by.columns().size())) {
+        for (List<Object> some : KeyedRows.chunks(values, by.columns().size())) {
             transaction.query(
                     cause + ": " + entity.name() + " by " + by.name(),
                     SelectWriter.columnsWhere(

@@ -90,11 +90,11 @@ final class Upserting extends Way {
         all.forEach(row -> last.put(Objects.requireNonNull(value(key, row.values)), row));
         tally.skipped += all.size() - last.size();
         List<BulkRow> rows = sorted(key, List.copyOf(last.values()));
-        repeated(tally, (counts, locking) -> {
+        repeated(rows, List.of(key), tally, (some, counts, locking) -> {
             if (readsFirst) {
-                compare(rows, counts, locking);
+                compare(some, counts, locking);
             } else {
-                state(rows, counts, locking);
+                state(some, counts, locking);
             }
         });
     }

@@ -2,6 +2,7 @@ package io.bathra.bulk;
 
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Race;
 import io.bathra.jdbc.RowWriter;
@@ -15,18 +16,20 @@ import io.bathra.sql.WriteForm;
 import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** How a portion of rows is written. */
 abstract class Way {
-    /** How often a portion is repeated whose rows somebody else has inserted meanwhile. */
-    private static final int ATTEMPTS = 10;
+    /** How often a portion is repeated whose rows somebody else has inserted meanwhile, before each goes by itself. */
+    private static final int ATTEMPTS = 5;
 
     final ModelEntity<?> entity;
     final Transaction transaction;
@@ -157,16 +160,34 @@ abstract class Way {
      * @see #repeated
      */
     interface Attempt {
-        void run(Tally tally, String locking);
+        void run(List<BulkRow> rows, Tally tally, String locking);
     }
 
-    /** Does work again when somebody else was faster: then what is read is read as it is now, and held. */
-    final void repeated(Tally tally, Attempt attempt) {
-        tally.add(Race.run(ATTEMPTS, again -> {
+    /**
+     * Does work again when somebody else was faster: then what is read is read as it is now, and held. Rows that are in
+     * each other's way, since the database takes their values for the same, go one by one in the end.
+     *
+     * @param keys what tells whether a row is there
+     */
+    final void repeated(List<BulkRow> rows, List<UniqueKey> keys, Tally tally, Attempt attempt) {
+        try {
+            tally.add(raced(rows, keys, attempt));
+        } catch (UniqueViolation e) {
+            if (rows.size() == 1 || !Race.mayBeOf(e, keys)) {
+                throw e;
+            }
+            rows.stream()
+                    .sorted(Comparator.comparingLong(row -> row.number))
+                    .forEach(row -> tally.add(raced(List.of(row), keys, attempt)));
+        }
+    }
+
+    private Tally raced(List<BulkRow> rows, List<UniqueKey> keys, Attempt attempt) {
+        return Race.run(ATTEMPTS, keys, again -> {
             int savepoint = transaction.savepoint(cause);
             Tally counts = new Tally();
             try {
-                attempt.run(counts, again ? dialect.expressions().lockingRead() : "");
+                attempt.run(rows, counts, again ? dialect.expressions().lockingRead() : "");
             } catch (UniqueViolation | Race.Outrun e) {
                 transaction.rollbackToSavepoint(cause, savepoint);
                 transaction.releaseSavepoint(cause, savepoint);
@@ -174,7 +195,7 @@ abstract class Way {
             }
             transaction.releaseSavepoint(cause, savepoint);
             return counts;
-        }));
+        });
     }
 
     /** The unique value of a row; null when it has none. */
@@ -195,6 +216,23 @@ abstract class Way {
                 wanted.put(value, key.in(row.values));
             }
         }
+        Map<Object, @Nullable Object[]> there = there(key, wanted.values(), locking);
+        Alike.came(
+                        wanted.keySet(),
+                        there.keySet(),
+                        some -> there(
+                                        key,
+                                        some.stream()
+                                                .map(wanted::get)
+                                                .map(Objects::requireNonNull)
+                                                .toList(),
+                                        locking)
+                                .keySet())
+                .forEach((asked, came) -> there.put(asked, Objects.requireNonNull(there.get(came))));
+        return there;
+    }
+
+    private Map<Object, @Nullable Object[]> there(UniqueKey key, Collection<Object> wanted, String locking) {
         Map<Object, @Nullable Object[]> there = new LinkedHashMap<>();
         KeyedRows.read(
                 transaction,
@@ -202,7 +240,7 @@ abstract class Way {
                 entity,
                 ModelEntity.columns(key.attributes()),
                 key.shape(),
-                wanted.values(),
+                wanted,
                 locking,
                 found -> {
                     Object value = value(key, found);
@@ -280,7 +318,7 @@ abstract class Way {
             }
             tally.skipped += all.size() - rows.size();
             List<BulkRow> sorted = deciding.isEmpty() ? rows : sorted(deciding.get(0), rows);
-            repeated(tally, (counts, locking) -> attempt(sorted, counts, locking));
+            repeated(sorted, deciding, tally, this::attempt);
         }
 
         /** Values that are missing are like no others. */

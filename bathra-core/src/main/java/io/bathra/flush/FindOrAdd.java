@@ -5,6 +5,7 @@ import io.bathra.bulk.On;
 import io.bathra.error.BathraException;
 import io.bathra.error.NotExactlyOneException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.BulkDoor;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Race;
@@ -52,8 +53,13 @@ public final class FindOrAdd {
      * @param locked whether its row is held at once, since it is about to be changed
      * @param change what is done to either before it is flushed
      */
-    public <E> E one(Query<E> naturalKey, boolean locked, Supplier<? extends E> maker, Consumer<? super E> change) {
-        return Race.run(ATTEMPTS, again -> {
+    public <E> E one(
+            Class<E> type,
+            Query<E> naturalKey,
+            boolean locked,
+            Supplier<? extends E> maker,
+            Consumer<? super E> change) {
+        return Race.run(ATTEMPTS, unit.model().entity(type).uniqueKeys(), again -> {
             Query<E> query = naturalKey.limit(2);
             List<E> found = (locked || again ? query.forUpdate(Locking.WAIT) : query).list();
             if (found.size() > 1) {
@@ -105,32 +111,70 @@ public final class FindOrAdd {
             missing.put(value, key.in(row));
         }
         Map<Object, E> there = new LinkedHashMap<>();
-        Race.run(ATTEMPTS, again -> {
-            find(entity, key, missing, again, there);
+        try {
+            raced(entity, key, missing, fresh, there);
+        } catch (UniqueViolation e) {
+            if (missing.size() == 1 || !Race.mayBeOf(e, List.of(key))) {
+                throw e;
+            }
+            new LinkedHashMap<>(missing).forEach((value, inRow) -> { // candidates that the database takes for the same
+                Map<Object, E> one = new LinkedHashMap<>(Map.of(value, Objects.requireNonNull(fresh.get(value))));
+                raced(entity, key, new LinkedHashMap<>(Map.of(value, inRow)), one, there);
+            });
+        }
+        List<E> answer = new ArrayList<>();
+        values.forEach(value -> answer.add(Objects.requireNonNull(there.get(value))));
+        return answer;
+    }
+
+    /** Finds what is there, and adds the rest. */
+    private <E> void raced(
+            ModelEntity<E> entity,
+            UniqueKey key,
+            Map<Object, Object> missing,
+            Map<Object, E> fresh,
+            Map<Object, E> there) {
+        Race.run(ATTEMPTS, List.of(key), again -> {
+            there.putAll(find(entity, key, missing, again));
             fresh.keySet().removeAll(there.keySet());
             missing.keySet().removeAll(there.keySet());
             if (!missing.isEmpty()) {
                 add(fresh.values());
                 there.putAll(fresh);
             }
-            return null;
+            return true;
         });
-        List<E> answer = new ArrayList<>();
-        values.forEach(value -> answer.add(Objects.requireNonNull(there.get(value))));
-        return answer;
     }
 
-    private <E> void find(
-            ModelEntity<E> entity, UniqueKey key, Map<Object, Object> missing, boolean locked, Map<Object, E> there) {
+    private <E> Map<Object, E> find(ModelEntity<E> entity, UniqueKey key, Map<Object, Object> missing, boolean locked) {
+        Map<Object, E> there = rows(entity, key, missing.values(), locked);
+        Alike.came(
+                        missing.keySet(),
+                        there.keySet(),
+                        some -> rows(
+                                        entity,
+                                        key,
+                                        some.stream()
+                                                .map(value -> Objects.requireNonNull(missing.get(value)))
+                                                .toList(),
+                                        locked)
+                                .keySet())
+                .forEach((asked, came) -> there.put(asked, Objects.requireNonNull(there.get(came))));
+        return there;
+    }
+
+    private <E> Map<Object, E> rows(ModelEntity<E> entity, UniqueKey key, Collection<Object> missing, boolean locked) {
+        Map<Object, E> there = new LinkedHashMap<>();
         List<StoredColumn> columns = ModelEntity.columns(key.attributes());
         String locking = locked ? transaction.database().dialect().expressions().lockingRead() : "";
         String cause = "find or add " + missing.size() + " of " + entity.name();
-        for (List<Object> some : KeyedRows.chunks(missing.values(), columns.size())) {
+        for (List<Object> some : KeyedRows.chunks(missing, columns.size())) {
             SqlText select =
                     SelectWriter.rowsWith(transaction.database().dialect(), entity, columns, key.shape(), some);
             List<Entry<E>> found = unit.reading(() -> unit.reader().read(cause, entity, select.locking(locking)));
             found.forEach(entry -> there.put(Objects.requireNonNull(key.value(entry::before)), entry.object()));
         }
+        return there;
     }
 
     private static String names(UniqueKey key) {

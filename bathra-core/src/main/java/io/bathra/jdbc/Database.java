@@ -197,9 +197,9 @@ public abstract class Database {
         return Optional.empty();
     }
 
-    /** A column as the driver lists it, with what this driver does not tell, or tells in its own way. */
-    LiveColumn listed(Transaction transaction, String table, LiveColumn column) throws SQLException {
-        return column;
+    /** The columns of a table; a database whose driver does not tell all of them, or all about them, says so. */
+    List<LiveColumn> columns(Transaction transaction, Namespace namespace, String table) throws SQLException {
+        return DriverColumns.of(transaction.open().getMetaData(), namespace, table);
     }
 
     // ---- values

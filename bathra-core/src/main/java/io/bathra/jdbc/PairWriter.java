@@ -45,20 +45,32 @@ public final class PairWriter {
                 new ArrayList<>(form.present() == Present.LOOKED_UP ? withoutThoseThere(rows) : rows);
         missing.sort(this::byKey); // whoever inserts the same rows waits, and does not deadlock
         int attempts = form.present() == Present.SKIPPED_WHEN_REPEATED ? ATTEMPTS : 1;
-        return Race.run(attempts, again -> new RowWriter(transaction).write(cause, form, missing));
+        return Race.run(
+                attempts,
+                entity.uniqueKeys().subList(0, 1),
+                again -> new RowWriter(transaction).write(cause, form, missing));
     }
 
     private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {
         Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
+        Set<Object> asked = Set.copyOf(byKey.keySet());
+        Set<Object> there = there(List.copyOf(asked));
+        byKey.keySet().removeAll(there);
+        byKey.keySet().removeAll(Alike.came(asked, there, this::there).keySet());
+        return List.copyOf(byKey.values());
+    }
+
+    private Set<Object> there(List<Object> keys) {
+        Set<Object> there = new LinkedHashSet<>();
         KeyedRows.readAgain(
                 transaction,
                 cause + ": which pairs are there",
                 entity,
-                List.copyOf(byKey.keySet()),
+                keys,
                 "",
-                found -> byKey.remove(Objects.requireNonNull(entity.keyIn(found))));
-        return List.copyOf(byKey.values());
+                found -> there.add(Objects.requireNonNull(entity.keyIn(found))));
+        return there;
     }
 
     /** What was put into unread links comes behind all that is there. */

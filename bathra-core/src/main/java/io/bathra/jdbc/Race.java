@@ -2,6 +2,10 @@ package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.UniqueKey;
+import java.util.Collection;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,16 +43,31 @@ public final class Race {
      * Does work again when somebody else was faster.
      *
      * @param attempts how often at the most; the last failure is thrown
+     * @param keys what tells whether a row is there; a violation of anything else is final at once
      */
-    public static <T extends @Nullable Object> T run(int attempts, Attempt<T> attempt) {
+    public static <T extends @Nullable Object> T run(int attempts, Collection<UniqueKey> keys, Attempt<T> attempt) {
         for (int i = 1; ; i++) {
             try {
                 return attempt.run(i > 1);
-            } catch (UniqueViolation | Outrun e) {
+            } catch (UniqueViolation e) {
+                if (i == attempts || !mayBeOf(e, keys)) {
+                    throw e;
+                }
+            } catch (Outrun e) {
                 if (i == attempts) {
                     throw e;
                 }
             }
         }
+    }
+
+    /** Whether a violation is, or might be, one of these keys. */
+    public static boolean mayBeOf(UniqueViolation violation, Collection<UniqueKey> keys) {
+        List<String> violated = violation.place().attributes();
+        return violated.isEmpty() || keys.stream().anyMatch(key -> names(key).equals(violated));
+    }
+
+    private static List<String> names(UniqueKey key) {
+        return key.attributes().stream().map(StoredAttribute::name).toList();
     }
 }

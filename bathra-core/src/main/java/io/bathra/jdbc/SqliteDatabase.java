@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -131,22 +132,39 @@ final class SqliteDatabase extends TextualDatabase {
         return Optional.of(new Namespace(null, null));
     }
 
-    /** SQLite gives no sizes: those of decimals stand in the type, those of texts in the check that keeps them. */
+    /** The driver asks in a way that comes to an end at 500 columns, and SQLite gives no sizes. */
     @Override
-    LiveColumn listed(Transaction transaction, String table, LiveColumn column) throws SQLException {
-        String name = Pattern.quote(dialect().quote(column.name()));
-        Matcher size = Pattern.compile(name + SIZE + "|length\\(" + name + "\\) <= (\\d+)")
-                .matcher(definition(transaction, table));
-        if (!size.find()) {
-            return column;
+    List<LiveColumn> columns(Transaction transaction, Namespace namespace, String table) throws SQLException {
+        String definition = definition(transaction, table);
+        List<LiveColumn> columns = new ArrayList<>();
+        String sql = "select name, type, \"notnull\" from pragma_table_xinfo(?) where hidden <> 1";
+        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
+            statement.setString(1, table);
+            try (ResultSet result = statement.executeQuery()) {
+                while (result.next()) {
+                    String name = result.getString(1);
+                    String type = String.valueOf(result.getString(2)).toLowerCase(Locale.ROOT);
+                    columns.add(listed(definition, name, type.replaceFirst("\\s*\\(.*", ""), result.getBoolean(3)));
+                }
+            }
         }
-        boolean decimal = size.group(1) != null;
+        return columns;
+    }
+
+    /** The sizes of decimals stand in the type, those of texts in the check that keeps them. */
+    private LiveColumn listed(String definition, String name, String type, boolean required) {
+        String quoted = Pattern.quote(dialect().quote(name));
+        Matcher size = Pattern.compile(quoted + SIZE + "|length\\(" + quoted + "\\) <= (\\d+)")
+                .matcher(definition);
+        boolean found = size.find();
+        boolean decimal = found && size.group(1) != null;
         return new LiveColumn(
-                column.name(),
-                column.type(),
-                Integer.parseInt(decimal ? size.group(1) : size.group(3)),
+                name,
+                type,
+                found ? Integer.parseInt(decimal ? size.group(1) : size.group(3)) : 0,
                 decimal ? Integer.parseInt(size.group(2)) : 0,
-                column.required());
+                required,
+                null);
     }
 
     private String definition(Transaction transaction, String table) throws SQLException {

@@ -2,7 +2,6 @@ package io.bathra.jdbc;
 
 import io.bathra.attr.DeleteRule;
 import io.bathra.schema.ForeignKey;
-import io.bathra.schema.LiveColumn;
 import io.bathra.schema.LiveTable;
 import java.sql.DatabaseMetaData;
 import java.sql.ResultSet;
@@ -10,7 +9,6 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -20,6 +18,7 @@ import org.jspecify.annotations.Nullable;
 public final class TableCatalogue {
     private final Transaction transaction;
     private final DatabaseMetaData metaData;
+    private final Namespace namespace;
     private final @Nullable String catalog;
     private final @Nullable String schema;
 
@@ -29,6 +28,7 @@ public final class TableCatalogue {
     private TableCatalogue(Transaction transaction, Namespace namespace) throws SQLException {
         this.transaction = transaction;
         this.metaData = transaction.open().getMetaData();
+        this.namespace = namespace;
         this.catalog = namespace.catalog();
         this.schema = namespace.schema();
     }
@@ -93,38 +93,11 @@ public final class TableCatalogue {
         }
         return new LiveTable(
                 name,
-                columns(name),
+                transaction.database().columns(transaction, namespace, name),
                 keyColumns(name),
                 List.copyOf(unique.values()),
                 List.copyOf(indexes.values()),
                 foreignKeys(name));
-    }
-
-    private List<LiveColumn> columns(String table) throws SQLException {
-        List<LiveColumn> columns = new ArrayList<>();
-        try (ResultSet rows = metaData.getColumns(catalog, schema, escaped(table), "%")) {
-            while (rows.next()) {
-                String type = rows.getString("TYPE_NAME").toLowerCase(Locale.ROOT);
-                columns.add(transaction
-                        .database()
-                        .listed(
-                                transaction,
-                                table,
-                                new LiveColumn(
-                                        rows.getString("COLUMN_NAME"),
-                                        type,
-                                        rows.getInt("COLUMN_SIZE"),
-                                        rows.getInt("DECIMAL_DIGITS"),
-                                        rows.getInt("NULLABLE") == DatabaseMetaData.columnNoNulls)));
-            }
-        }
-        return columns;
-    }
-
-    /** A table's name is a pattern to the driver. */
-    private String escaped(String table) throws SQLException {
-        String escape = metaData.getSearchStringEscape();
-        return table.replace(escape, escape + escape).replace("_", escape + "_").replace("%", escape + "%");
     }
 
     private List<String> keyColumns(String table) throws SQLException {

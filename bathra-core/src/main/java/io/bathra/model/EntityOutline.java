@@ -65,9 +65,17 @@ public record EntityOutline(
      * @param required whether it is NOT NULL
      * @param wanted whether there must be a value here when the inlined value around it is there
      * @param key whether it is a part of the primary key
+     * @param secret whether its values are kept out of messages, traces and logs
      */
     public record Column(
-            String attribute, String label, String name, String type, boolean required, boolean wanted, boolean key) {}
+            String attribute,
+            String label,
+            String name,
+            String type,
+            boolean required,
+            boolean wanted,
+            boolean key,
+            boolean secret) {}
 
     /**
      * An association whose foreign key lies in this table.
@@ -158,7 +166,8 @@ public record EntityOutline(
                 column.type().words(),
                 column.required(),
                 column.wanted(),
-                column.attribute().isKey());
+                column.attribute().isKey(),
+                column.attribute().isSecret());
     }
 
     private static LinkTo link(LinkAttribute link) {

@@ -2,12 +2,14 @@ package io.bathra.read;
 
 import io.bathra.access.Doors;
 import io.bathra.error.NoSuchRowException;
+import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.InverseAttribute;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.ToMany;
@@ -22,12 +24,14 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Reads an unread association for every member of a cohort, in one statement. */
@@ -131,14 +135,14 @@ final class CohortReader implements RelationReader {
 
     /** Reads a link of several entries; where the target's row is gone, the link stays unread. */
     void readLinks(Collection<Entry<?>> entries, LinkAttribute link) {
-        List<Object> open = new ArrayList<>();
+        Map<Object, Entry<?>> open = new IdentityHashMap<>();
         Set<Object> missing = new LinkedHashSet<>();
         Tracker tracker = side.tracker();
         for (Entry<?> entry : entries) {
             Object holder = link.holder(entry.object());
             Object key = Doors.link().unreadKey(holder);
             if (key != null && entry.state() != Entry.State.GONE) {
-                open.add(holder);
+                open.put(holder, entry);
                 if (tracker.entry(link.target(), key) == null) {
                     missing.add(key);
                 }
@@ -148,21 +152,38 @@ final class CohortReader implements RelationReader {
         if (missing.isEmpty() && !open.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
-        for (List<Object> keys : KeyedRows.chunks(missing, link.columns().size())) {
-            side.reader()
-                    .read(
-                            cause,
-                            link.target(),
-                            SelectWriter.rowsWith(
-                                    dialect, link.target(), link.target().keyColumns(), link.shape(), keys));
-        }
-        for (Object holder : open) {
+        Map<Object, Object> alike =
+                Alike.came(missing, readTargets(cause, link, missing), keys -> readTargets(cause, link, keys));
+        open.forEach((holder, entry) -> {
+            takeForSame(entry, link, alike);
             Entry<?> target = tracker.entry(
                     link.target(), Objects.requireNonNull(Doors.link().unreadKey(holder)));
             if (target != null) {
                 Doors.link().point(holder, target.object());
             }
+        });
+    }
+
+    private void takeForSame(Entry<?> entry, LinkAttribute link, Map<Object, Object> alike) {
+        Object own = alike.isEmpty() ? null : alike.get(Doors.link().unreadKey(link.holder(entry.object())));
+        if (own != null) {
+            side.tracker().loader().takeForSame(entry, link, own);
         }
+    }
+
+    /** Reads what a link leads to, and gives the keys of what is there. */
+    private List<Object> readTargets(CharSequence cause, LinkAttribute link, Collection<Object> wanted) {
+        ModelEntity<?> target = link.target();
+        List<Object> there = new ArrayList<>();
+        for (List<Object> keys : KeyedRows.chunks(wanted, link.columns().size())) {
+            side.reader()
+                    .read(
+                            cause,
+                            target,
+                            SelectWriter.rowsWith(dialect, target, target.keyColumns(), link.shape(), keys))
+                    .forEach(entry -> there.add(Objects.requireNonNull(entry.key())));
+        }
+        return there;
     }
 
     /** Reads a to-many of several entries. */
@@ -182,48 +203,80 @@ final class CohortReader implements RelationReader {
     }
 
     private void readElements(Map<Object, Entry<?>> owners, LinksAttribute many) {
+        LinkAttribute back = many.otherEnd();
         Map<Object, List<Entry<?>>> children = new HashMap<>();
-        for (List<Object> keys :
-                KeyedRows.chunks(owners.keySet(), many.otherEnd().columns().size())) {
-            List<? extends Entry<?>> read = side.reader()
-                    .read(Causes.read(many, owners.size()), many.target(), SelectWriter.elements(dialect, many, keys));
-            for (Entry<?> child : read) {
-                Object owner = child.before(many.otherEnd());
-                if (owner != null) {
-                    children.computeIfAbsent(owner, o -> new ArrayList<>()).add(child);
-                }
-            }
-        }
+        readLeading(
+                        owners.keySet(),
+                        back,
+                        keys -> side.reader()
+                                .read(
+                                        Causes.read(many, owners.size()),
+                                        many.target(),
+                                        SelectWriter.elements(dialect, many, keys)))
+                .forEach(child -> children.computeIfAbsent(
+                                Objects.requireNonNull(child.before(back)), o -> new ArrayList<>())
+                        .add(child));
         owners.forEach(
                 (key, owner) -> side.tracker().loader().fill(owner, many, children.getOrDefault(key, List.of())));
     }
 
+    /**
+     * Reads what leads to one of some owners, as far as it still does.
+     *
+     * @param owners their keys
+     */
+    private List<Entry<?>> readLeading(
+            Set<Object> owners, LinkAttribute link, Function<List<Object>, List<? extends Entry<?>>> reading) {
+        Function<Collection<Object>, List<Entry<?>>> all = keys -> {
+            List<Entry<?>> read = new ArrayList<>();
+            KeyedRows.chunks(keys, link.columns().size()).forEach(some -> read.addAll(reading.apply(some)));
+            read.removeIf(one -> one.before(link) == null);
+            return read;
+        };
+        List<Entry<?>> read = all.apply(owners);
+        Map<Object, Object> ownerOf = Alike.asked(owners, keysOf(read, link), keys -> keysOf(all.apply(keys), link));
+        read.forEach(one -> takeForSame(one, link, ownerOf));
+        return read;
+    }
+
+    private static List<Object> keysOf(List<Entry<?>> entries, LinkAttribute link) {
+        List<Object> keys = new ArrayList<>(entries.size());
+        entries.forEach(entry -> keys.add(Objects.requireNonNull(entry.before(link))));
+        return keys;
+    }
+
     private void readPairs(Map<Object, Entry<?>> owners, PivotAttribute pivot) {
-        Map<Object, Map<Entry<?>, @Nullable Long>> pairs = new HashMap<>();
-        LinkAttribute near = pivot.near();
-        for (List<Object> keys :
-                KeyedRows.chunks(owners.keySet(), near.columns().size())) {
-            side.reader()
-                    .read(
-                            Causes.read(pivot, owners.size()),
-                            pivot.target(),
-                            SelectWriter.pairs(dialect, pivot, keys),
-                            (element, result, index) -> {
-                                Object owner =
-                                        Objects.requireNonNull(KeyedRows.value(transaction, near, result, index));
-                                Long position = pivot.order() == null
-                                        ? null
-                                        : (Long) KeyedRows.value(
-                                                transaction,
-                                                pivot.order(),
-                                                result,
-                                                index + near.columns().size());
-                                pairs.computeIfAbsent(owner, o -> new LinkedHashMap<>())
-                                        .putIfAbsent(element, position);
-                            });
-        }
+        Cause cause = Causes.read(pivot, owners.size());
+        Map<Object, Map<Entry<?>, @Nullable Long>> pairs = pairs(cause, pivot, owners.keySet());
+        Alike.asked(
+                        owners.keySet(),
+                        pairs.keySet(),
+                        keys -> pairs(cause, pivot, keys).keySet())
+                .forEach((written, owner) -> pairs.computeIfAbsent(owner, o -> new LinkedHashMap<>())
+                        .putAll(Objects.requireNonNull(pairs.get(written))));
         owners.forEach((key, owner) ->
                 side.tracker().loader().fill(owner, pivot, inOrder(pairs.getOrDefault(key, Map.of()))));
+    }
+
+    private Map<Object, Map<Entry<?>, @Nullable Long>> pairs(
+            Cause cause, PivotAttribute pivot, Collection<Object> owners) {
+        Map<Object, Map<Entry<?>, @Nullable Long>> pairs = new HashMap<>();
+        LinkAttribute near = pivot.near();
+        for (List<Object> keys : KeyedRows.chunks(owners, near.columns().size())) {
+            side.reader()
+                    .read(cause, pivot.target(), SelectWriter.pairs(dialect, pivot, keys), (element, result, index) -> {
+                        Object owner = Objects.requireNonNull(KeyedRows.value(transaction, near, result, index));
+                        Long position = pivot.order() == null
+                                ? null
+                                : (Long) KeyedRows.value(
+                                        transaction,
+                                        pivot.order(),
+                                        result,
+                                        index + near.columns().size());
+                        pairs.computeIfAbsent(owner, o -> new LinkedHashMap<>()).putIfAbsent(element, position);
+                    });
+        }
+        return pairs;
     }
 
     /** Those that were put in without a place come last. */
@@ -246,20 +299,16 @@ final class CohortReader implements RelationReader {
         }
         LinkAttribute link = back.otherEnd();
         Map<Object, Entry<?>> found = new HashMap<>();
-        for (List<Object> keys :
-                KeyedRows.chunks(owners.keySet(), link.columns().size())) {
-            List<? extends Entry<?>> read = side.reader()
-                    .read(
-                            Causes.read(back, owners.size()),
-                            back.target(),
-                            SelectWriter.rowsWith(dialect, back.target(), link.columns(), link.shape(), keys));
-            for (Entry<?> one : read) {
-                Object owner = one.before(link);
-                if (owner != null) {
-                    found.put(owner, one);
-                }
-            }
-        }
+        readLeading(
+                        owners.keySet(),
+                        link,
+                        keys -> side.reader()
+                                .read(
+                                        Causes.read(back, owners.size()),
+                                        back.target(),
+                                        SelectWriter.rowsWith(
+                                                dialect, back.target(), link.columns(), link.shape(), keys)))
+                .forEach(one -> found.put(Objects.requireNonNull(one.before(link)), one));
         owners.forEach((key, owner) -> side.tracker().loader().fill(owner, back, found.get(key)));
     }
 

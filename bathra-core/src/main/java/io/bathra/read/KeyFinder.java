@@ -1,5 +1,6 @@
 package io.bathra.read;
 
+import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ModelEntity;
@@ -14,6 +15,8 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 
@@ -77,18 +80,27 @@ public final class KeyFinder {
         if (unknown.isEmpty()) {
             transaction.answeredFromMemory(cause);
         }
-        for (List<Object> some : KeyedRows.chunks(unknown, entity.keyColumns().size())) {
-            SqlText select = SelectWriter.rowsWith(
-                    transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
-            side.reading(() -> side.reader().read(cause, entity, select));
-        }
+        Map<Object, Object> alike =
+                Alike.came(unknown, read(cause, entity, unknown), some -> read(cause, entity, some));
         List<E> found = new ArrayList<>();
         for (Object key : keys) {
-            Entry<?> entry = tracker.entry(entity, key);
+            Entry<?> entry = tracker.entry(entity, alike.getOrDefault(key, key));
             if (entry != null && entry.state() != State.REMOVED) {
                 found.add(type.cast(entry.object()));
             }
         }
         return found;
+    }
+
+    /** Reads entities, and gives the keys of those that are there. */
+    private List<Object> read(CharSequence cause, ModelEntity<?> entity, Collection<Object> keys) {
+        List<Object> there = new ArrayList<>();
+        for (List<Object> some : KeyedRows.chunks(keys, entity.keyColumns().size())) {
+            SqlText select = SelectWriter.rowsWith(
+                    transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
+            side.reading(() -> side.reader().read(cause, entity, select))
+                    .forEach(entry -> there.add(Objects.requireNonNull(entry.key())));
+        }
+        return there;
     }
 }

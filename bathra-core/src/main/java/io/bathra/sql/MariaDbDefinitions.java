@@ -1,12 +1,18 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.schema.Column;
+import io.bathra.schema.LiveColumn;
 import io.bathra.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** Tables of MariaDB. */
 final class MariaDbDefinitions extends OwnSequenceDefinitions {
+    /** Of the collations that keep trailing blanks apart, as the other databases do. */
+    private static final String COLLATION = "utf8mb4_nopad_bin";
+
     MariaDbDefinitions(Dialect dialect) {
         super(dialect);
     }
@@ -22,10 +28,19 @@ final class MariaDbDefinitions extends OwnSequenceDefinitions {
         return " cache 1000";
     }
 
-    /** Of the collations that keep trailing blanks apart, as the other databases do. */
     @Override
     String tableOptions() {
-        return " engine = innodb default character set utf8mb4 collate utf8mb4_nopad_bin";
+        return " engine = innodb default character set utf8mb4 collate " + COLLATION;
+    }
+
+    @Override
+    public Optional<String> typeMismatch(Table table, Column declared, LiveColumn listed) {
+        Optional<String> mismatch = super.typeMismatch(table, declared, listed);
+        String collation = listed.collation();
+        return mismatch.isPresent() || collation == null || collation.equals(COLLATION)
+                ? mismatch
+                : Optional.of("its collation is " + collation
+                        + ", to which different texts may be the same, but should be " + COLLATION);
     }
 
     /** MariaDB reads CASCADE here and does nothing about it, so the check of foreign keys rests meanwhile. */

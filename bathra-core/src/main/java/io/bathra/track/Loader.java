@@ -209,6 +209,17 @@ public final class Loader {
         }
     }
 
+    /** The database takes a foreign key for the same as a key that is written otherwise, and so does the unit. */
+    public void takeForSame(Entry<?> entry, LinkAttribute link, Object key) {
+        if (entry.snapshot() != null) {
+            entry.expect(link, key);
+        }
+        Object holder = link.holder(entry.object());
+        if (Doors.link().unreadKey(holder) != null) {
+            Doors.link().unread(holder, key);
+        }
+    }
+
     void repoint(Entry<?> entry, LinkAttribute link, @Nullable Object key) {
         Object old = sides.knownTarget(link, link.holder(entry.object()));
         if (old != null) {

@@ -5,6 +5,7 @@ import io.bathra.model.EntityOutline;
 import io.bathra.model.EntityOutline.LinkTo;
 import io.bathra.model.Model;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -28,6 +29,7 @@ final class Columns {
     private final List<@Nullable String> names; // null for columns that mean nothing
     private final List<PairColumn> pairs;
     private final EntityOutline entity;
+    private final Set<Integer> secrets = new HashSet<>();
 
     /**
      * A column with lists of elements.
@@ -38,10 +40,33 @@ final class Columns {
      */
     record PairColumn(int index, String pivot, @Nullable String by) {}
 
-    private Columns(EntityOutline entity, List<@Nullable String> names, List<PairColumn> pairs) {
+    private Columns(Model model, EntityOutline entity, List<@Nullable String> names, List<PairColumn> pairs) {
         this.entity = entity;
         this.names = names;
         this.pairs = List.copyOf(pairs);
+        for (int i = 0; i < names.size(); i++) {
+            String name = names.get(i);
+            if (name != null && isSecret(model, entity, name)) {
+                secrets.add(i);
+            }
+        }
+    }
+
+    private static boolean isSecret(Model model, EntityOutline entity, String name) {
+        boolean own = entity.columns().stream()
+                .anyMatch(column -> column.secret()
+                        && List.of(
+                                        column.attribute(),
+                                        column.label(),
+                                        column.name().toLowerCase(Locale.ROOT))
+                                .contains(name));
+        return own
+                || entity.links().stream()
+                        .anyMatch(link -> target(model, link.target()).columns().stream()
+                                .filter(EntityOutline.Column::secret)
+                                .map(column -> link.attribute() + "." + column.attribute())
+                                .anyMatch(natural -> natural.equals(name)
+                                        || camel(natural.replace('.', '_')).equals(name)));
     }
 
     /**
@@ -72,7 +97,7 @@ final class Columns {
             pair.ifPresent(pairs::add);
             names.add(pair.isPresent() ? null : name(model, entity, column, meant));
         }
-        return new Columns(entity, names, pairs);
+        return new Columns(model, entity, names, pairs);
     }
 
     private static void refuseUnknown(List<String> header, String column, String option) {
@@ -159,6 +184,11 @@ final class Columns {
             }
         }
         return camel.toString();
+    }
+
+    /** The columns of the file whose values are secret, by their places. */
+    Set<Integer> secrets() {
+        return secrets;
     }
 
     /** The columns with lists. */

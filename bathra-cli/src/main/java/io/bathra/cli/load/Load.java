@@ -22,6 +22,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -105,7 +106,7 @@ public final class Load {
         Columns columns = Columns.of(store.model(), entity, file.header(), order.renamed(), order.skipped());
         String owner = columns.pairs().isEmpty() ? null : columns.owner(order.on());
         Path rejectFile = null;
-        try (RejectFile rejects = new RejectFile(order.rejects(), file.header(), order.separator());
+        try (RejectFile rejects = new RejectFile(order.rejects(), file.header(), columns.secrets(), order.separator());
                 UnitOfWork work = store.begin()) {
             try {
                 while (file.hasNext()) {
@@ -185,10 +186,21 @@ public final class Load {
             this.header = header;
             this.rejects = rejects;
             for (Line line : lines) {
-                if (line.values().size() == header.size()) {
-                    whole.add(line);
-                } else {
+                if (line.values().size() != header.size()) {
                     reject(line, "*", "has " + line.values().size() + " values, but the header has " + header.size());
+                    continue;
+                }
+                OptionalInt leftOut = columns.secrets().stream()
+                        .mapToInt(Integer::intValue)
+                        .filter(index -> line.values().get(index).equals(RejectFile.SECRET))
+                        .findFirst();
+                if (leftOut.isPresent()) {
+                    reject(
+                            line,
+                            header.get(leftOut.getAsInt()),
+                            "stands for a value that was left out; fill it in again");
+                } else {
+                    whole.add(line);
                 }
             }
         }

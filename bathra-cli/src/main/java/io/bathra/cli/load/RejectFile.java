@@ -10,30 +10,39 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.jspecify.annotations.Nullable;
 
 /**
  * The lines that were rejected, each with its number, the column and the reason in front: columns that begin with
- * {@code #}, which loading passes over, so the file can be mended and loaded as it is. It gets its name when all is
- * done.
+ * {@code #}, which loading passes over, so the file can be mended and loaded as it is. Secret values are left out; they
+ * have to be filled in again. It gets its name when all is done.
  */
 final class RejectFile implements AutoCloseable {
+    /** What stands for a value that is secret. */
+    static final String SECRET = "(secret)";
+
     private static final List<String> NOTES = List.of("#line", "#column", "#reason");
 
     private final Path file;
     private final Path part;
     private final List<String> header;
     private final List<Integer> kept = new ArrayList<>();
+    private final Set<Integer> secrets;
     private final char separator;
     private @Nullable CSVPrinter printer;
     private long lines;
 
-    RejectFile(Path file, List<String> header, char separator) {
+    /**
+     * @param secrets the places of columns whose values are left out
+     */
+    RejectFile(Path file, List<String> header, Set<Integer> secrets, char separator) {
         this.file = file;
         this.part = file.resolveSibling(file.getFileName() + ".part");
         this.header = header;
+        this.secrets = secrets;
         this.separator = separator;
         for (int i = 0; i < header.size(); i++) {
             if (!NOTES.contains(header.get(i))) {
@@ -48,7 +57,10 @@ final class RejectFile implements AutoCloseable {
             List<Object> values = new ArrayList<>(List.of(line.number(), column, reason));
             for (int index = 0; index < Math.max(line.values().size(), header.size()); index++) {
                 if (index >= header.size() || kept.contains(index)) {
-                    values.add(index < line.values().size() ? line.values().get(index) : "");
+                    values.add(
+                            index < line.values().size()
+                                    ? shown(index, line.values().get(index))
+                                    : "");
                 }
             }
             open.printRecord(values);
@@ -56,6 +68,10 @@ final class RejectFile implements AutoCloseable {
         } catch (IOException e) {
             throw unwritable(e);
         }
+    }
+
+    private String shown(int index, String value) {
+        return secrets.contains(index) && !value.isEmpty() ? SECRET : value;
     }
 
     private CSVPrinter open() throws IOException {
