@@ -30,6 +30,9 @@ import org.jspecify.annotations.Nullable;
 public abstract class Database {
     private static final int FETCHED_AT_ONCE = 1_000;
 
+    /** The SQLState of a text that would have to be cut. */
+    private static final String STRING_TOO_LONG = "22001";
+
     private final Dialect dialect;
     private final Map<ColumnType, ColumnReader> readers = new ConcurrentHashMap<>();
     private final Map<ModelEntity<?>, RowReader> rowReaders = new ConcurrentHashMap<>();
@@ -292,6 +295,15 @@ public abstract class Database {
     /** What an error means. */
     Failure failure(SQLException e) {
         return Failure.ofState(e.getSQLState());
+    }
+
+    /** An error that is none of the usual ones in words of ours; null where the driver's have to do. */
+    @Nullable
+    String explained(SQLException e) {
+        return STRING_TOO_LONG.equals(e.getSQLState())
+                ? "a text is longer than a column of the database keeps, though the model says that it fits;"
+                        + " schema().verify() names the column"
+                : null;
     }
 
     /** Whether such a failure makes the database roll back the whole transaction by itself. */

@@ -50,7 +50,13 @@ final class Errors {
             case SERIALIZATION -> new SerializationFailure(sql, true, e);
             case LOCK_TIMEOUT -> new LockTimeout(sql, database.endsTransaction(Failure.LOCK_TIMEOUT), e);
             case STATEMENT_TIMEOUT -> new StatementTimeout(sql, database.endsTransaction(Failure.STATEMENT_TIMEOUT), e);
-            case OTHER -> new StatementException(name + " refused a statement: " + Database.firstLine(e), sql, e);
+            case OTHER -> {
+                String explained = database.explained(telling);
+                yield new StatementException(
+                        explained != null ? explained : name + " refused a statement: " + Database.firstLine(e),
+                        sql,
+                        e);
+            }
         };
     }
 

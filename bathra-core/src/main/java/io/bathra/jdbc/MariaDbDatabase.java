@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.mapping.ColumnType;
@@ -32,6 +33,7 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int NO_REFERENCED_ROW = 1452;
     private static final int COLUMN_CANNOT_BE_NULL = 1048;
     private static final int FIELD_HAS_NO_DEFAULT = 1364;
+    private static final int ROW_TOO_WIDE = 1118;
     private static final int CHECK_FAILED = 4025;
     private static final int DEADLOCK = 1213;
     private static final int LOCK_WAIT_TIMEOUT = 1205;
@@ -110,14 +112,34 @@ final class MariaDbDatabase extends TextualDatabase {
             };
         }
         return switch (type.kind()) { // the driver's own text of a date-time has gone through the JVM's zone
-            case DATE_TIME -> (result, index) -> result.getObject(index, LocalDateTime.class);
+            case DATE_TIME -> MariaDbDatabase::time;
             case INSTANT ->
                 (result, index) -> {
-                    LocalDateTime time = result.getObject(index, LocalDateTime.class);
+                    LocalDateTime time = time(result, index);
                     return time == null ? null : time.toInstant(ZoneOffset.UTC);
                 };
             default -> super.newReader(type);
         };
+    }
+
+    /** To the driver, the time 0000-00-00 00:00:00 is missing. */
+    private static @Nullable LocalDateTime time(ResultSet result, int index) throws SQLException {
+        LocalDateTime time = result.getObject(index, LocalDateTime.class);
+        String text = time == null ? result.getString(index) : null;
+        if (text != null) {
+            throw new BathraException("a row holds '" + text + "', which is no time; mend the row");
+        }
+        return time;
+    }
+
+    @Override
+    @Nullable
+    String explained(SQLException e) {
+        return e.getErrorCode() == ROW_TOO_WIDE
+                ? "a row of this table is wider than MariaDB keeps: 65535 bytes as declared, four for each character of a"
+                        + " text with a length, and about 8000 without long texts; declare long ones text(), shorten"
+                        + " length(...), or give some attributes a table of their own"
+                : super.explained(e);
     }
 
     @Override

@@ -125,6 +125,9 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
         return List.of();
     }
 
+    /** How many columns a table can have. */
+    abstract int mostColumns();
+
     /** What has to exist before a table can be created. */
     List<String> beforeTable(Table table) {
         if (table.keySource() instanceof KeySource.Sequence sequence) {

@@ -22,6 +22,11 @@ final class H2Definitions extends OwnSequenceDefinitions {
     }
 
     @Override
+    int mostColumns() {
+        return 16384;
+    }
+
+    @Override
     List<String> listedTypes(ColumnType type) {
         return switch (type.kind()) {
             case CHARACTER, STRING, ENUM -> List.of("character varying");

@@ -53,6 +53,11 @@ final class MariaDbDefinitions extends OwnSequenceDefinitions {
     }
 
     @Override
+    int mostColumns() {
+        return 1017;
+    }
+
+    @Override
     List<String> listedTypes(ColumnType type) {
         return switch (type.kind()) {
             case BOOLEAN -> List.of("boolean", "bit", "tinyint");

@@ -16,6 +16,11 @@ final class PostgresDefinitions extends Definitions {
     }
 
     @Override
+    int mostColumns() {
+        return 1600;
+    }
+
+    @Override
     List<String> listedTypes(ColumnType type) {
         return switch (type.kind()) {
             case BOOLEAN -> List.of("bool");

@@ -88,6 +88,11 @@ final class SqliteDefinitions extends Definitions {
     }
 
     @Override
+    int mostColumns() {
+        return 2000;
+    }
+
+    @Override
     List<String> listedTypes(ColumnType type) {
         return List.of(type.kind() == Kind.DECIMAL ? "decimal" : dialect.type(type));
     }

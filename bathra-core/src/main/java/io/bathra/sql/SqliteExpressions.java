@@ -1,9 +1,11 @@
 package io.bathra.sql;
 
 import io.bathra.answer.Locking;
+import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
 import io.bathra.question.SearchCondition.Like;
 import io.bathra.question.Term;
+import java.nio.charset.StandardCharsets;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
@@ -13,6 +15,9 @@ import java.util.List;
 /** Expressions of SQLite. */
 final class SqliteExpressions extends Expressions {
     private static final DateTimeFormatter MICROS = DateTimeFormatter.ofPattern("HH:mm:ss.SSSSSS");
+
+    /** In bytes; its own limit, which only who compiles it can raise. */
+    private static final int LONGEST_PATTERN = 50_000;
 
     SqliteExpressions(Dialect dialect) {
         super(dialect);
@@ -86,6 +91,16 @@ final class SqliteExpressions extends Expressions {
 
     @Override
     String pattern(Like.Kind kind, String part) {
+        String pattern = glob(kind, part);
+        int bytes = pattern.getBytes(StandardCharsets.UTF_8).length;
+        if (bytes > LONGEST_PATTERN) {
+            throw new BathraException("the text to look for makes a pattern of " + bytes + " bytes, but SQLite takes "
+                    + LONGEST_PATTERN + "; look for a shorter part of it");
+        }
+        return pattern;
+    }
+
+    private static String glob(Like.Kind kind, String part) {
         if (kind != Like.Kind.PATTERN) {
             return kind.pattern(part.replaceAll("[*?\\[]", "[$0]"), "*");
         }

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.error.BathraException;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.KeySource.KeyTable;
 import io.bathra.schema.Check;
@@ -55,6 +56,12 @@ final class TableWriter {
     }
 
     private String createTable(Table table, List<ForeignKey> foreignKeys) {
+        int most = dialect.definitions().mostColumns();
+        if (table.columns().size() > most) {
+            throw new BathraException("the table " + table.name() + " has "
+                    + table.columns().size() + " columns, but " + dialect.name() + " keeps " + most
+                    + " in one; give some attributes a table of their own, behind a link");
+        }
         List<String> lines = new ArrayList<>();
         boolean keyInline = false;
         for (Column column : table.columns()) {
