@@ -12,6 +12,7 @@ import io.bathra.read.SqlLevel;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.PlainText;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -55,6 +56,16 @@ public final class PlainTransaction {
     /** A statement in plain SQL that was made before, in this transaction. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
         return new SqlCall<>(level, statement);
+    }
+
+    /**
+     * Executes the statements of a script, which semicolons part, in this transaction.
+     *
+     * @return how many statements there were
+     * @see Store#script
+     */
+    public int script(String text) {
+        return SqlCall.script(level, Objects.requireNonNull(text, "text"));
     }
 
     /**

@@ -144,6 +144,25 @@ public final class SqlCall<R> {
         return within(text, transaction -> transaction.executeAll(Causes.SQL, same, sets));
     }
 
+    /**
+     * Executes several statements one after the other.
+     *
+     * @return how many there were
+     */
+    static int script(SqlLevel level, String text) {
+        List<String> statements = PlainText.statements(level.dialect(), text);
+        for (int i = 0; i < statements.size(); i++) {
+            try {
+                new SqlCall<>(level, Sql.of(statements.get(i).strip())).execute();
+            } catch (BathraException e) {
+                e.addSuppressed(new BathraException("this was statement " + (i + 1) + " of " + statements.size()
+                        + " of a script; those before have been executed"));
+                throw e;
+            }
+        }
+        return statements.size();
+    }
+
     private Map<String, @Nullable Object> values(Object row) {
         if (row instanceof Record named) {
             return statement.with(named).values();

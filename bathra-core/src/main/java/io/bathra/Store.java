@@ -267,6 +267,17 @@ public final class Store implements AutoCloseable {
     }
 
     /**
+     * Executes the statements of a script, which semicolons part, each in a transaction of its own. The bodies of
+     * triggers and procedures are left whole; there are no parameters.
+     *
+     * @return how many statements there were
+     * @throws BathraException when one fails; those before stay done
+     */
+    public int script(String text) {
+        return SqlCall.script(new OwnConnection(environment), Objects.requireNonNull(text, "text"));
+    }
+
+    /**
      * Stores rows of one entity in any number, without tracking, in a transaction of its own.
      *
      * <pre>{@code

@@ -94,29 +94,6 @@ final class Flush {
         this.plan = plan;
     }
 
-    /** Fewer rows were there than the step wanted to write. */
-    static final class RowsMissing extends RuntimeException {
-        private final Step step;
-
-        RowsMissing(Step step) {
-            super(step.toString());
-            this.step = step;
-        }
-
-        /** The same for others, where the rows cannot be looked at any more. */
-        ConcurrentChangeException unexplained() {
-            List<String> lost = step.changes().stream()
-                    .map(change -> change.entry() + " (changed or removed by somebody else)")
-                    .toList();
-            ConcurrentChangeException told =
-                    new ConcurrentChangeException(step.operation().toString(), lost, List.of());
-            for (Throwable meanwhile : getSuppressed()) {
-                told.addSuppressed(meanwhile);
-            }
-            return told;
-        }
-    }
-
     /** Writes to the database; objects stay as they are. */
     void write() {
         drawKeys();
@@ -352,7 +329,10 @@ final class Flush {
 
     /** Finds out, after the rollback, which rows somebody else has removed or changed, and how. */
     private BathraException explain(RowsMissing missing) {
-        Step step = missing.step;
+        Step step = missing.step();
+        if (step.operation() == Operation.INSERT) {
+            return missing.heldBack();
+        }
         ModelEntity<?> entity = step.entity();
         ColumnAttribute version = entity.version();
         List<Object> keys = new ArrayList<>();
@@ -383,6 +363,8 @@ final class Flush {
                 conflicts.addAll(entry.conflicts(theirs));
             }
         }
-        return new ConcurrentChangeException(step.operation().toString(), lost, conflicts);
+        return lost.isEmpty()
+                ? missing.heldBack()
+                : new ConcurrentChangeException(step.operation().toString(), lost, conflicts);
     }
 }

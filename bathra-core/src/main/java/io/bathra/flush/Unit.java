@@ -11,6 +11,7 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.plan.DeleteRules;
 import io.bathra.plan.Plan;
 import io.bathra.plan.Planner;
 import io.bathra.query.Query;
@@ -35,6 +36,8 @@ import io.bathra.track.Tracker;
 import java.sql.Connection;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -184,7 +187,15 @@ public final class Unit implements ReadingUnit {
 
     @Override
     public void flushChangesOf(Set<ModelEntity<?>> entities) {
-        if (!readOnly && collector.hasChanges(entry -> entities.contains(entry.entity()))) {
+        if (readOnly) {
+            return;
+        }
+        Map<ModelEntity<?>, Boolean> reached = new HashMap<>();
+        boolean changed = collector.hasChanges(
+                entities::contains,
+                entity -> reached.computeIfAbsent(
+                        entity, removed -> !Collections.disjoint(DeleteRules.reach(removed), entities)));
+        if (changed) {
             flush();
         }
     }
@@ -342,7 +353,7 @@ public final class Unit implements ReadingUnit {
     }
 
     private void warnOfLoss() {
-        int changes = collector.hasChanges(entry -> true) ? collector.collect().size() : 0;
+        int changes = collector.hasChanges() ? collector.collect().size() : 0;
         if (transaction.isJoined()) {
             UnitGuard.warnOfLoss(changes);
             UnitGuard.warnOfSilence(writes.waiting());

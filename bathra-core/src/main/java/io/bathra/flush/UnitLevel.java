@@ -63,12 +63,11 @@ public record UnitLevel(Unit unit) implements SqlLevel {
     private Set<ModelEntity<?>> touched(PlainText text) {
         Set<ModelEntity<?>> touched = new LinkedHashSet<>();
         boolean removes = text.words().stream().anyMatch(REMOVING::contains);
-        boolean deep = dialect().abilities().deepCascades();
         for (ModelEntity<?> entity : model().tables()) {
             if (text.names(entity.table())) {
                 touched.add(entity);
                 if (removes && !entity.isView()) {
-                    touched.addAll(DeleteRules.of(entity, deep).concerned());
+                    touched.addAll(DeleteRules.reach(entity));
                 }
             }
         }

@@ -50,7 +50,7 @@ final class EntityKey {
         return unset ? null : value;
     }
 
-    /** The key that an object itself tells; null while it has none, and where links are a part of it. */
+    /** The key that an object itself tells, by what its links lead to if need be; null while it has none. */
     @Nullable
     Object of(Object object) {
         if (source.isDrawn()) {
@@ -58,7 +58,8 @@ final class EntityKey {
         }
         @Nullable Object[] row = new Object[slots];
         for (StoredAttribute attribute : attributes) {
-            row[attribute.slot()] = attribute instanceof ColumnAttribute ? attribute.get(object) : null;
+            row[attribute.slot()] =
+                    attribute instanceof ColumnAttribute ? attribute.get(object) : attribute.storedOf(object);
         }
         return in(row);
     }

@@ -339,7 +339,7 @@ public final class ModelEntity<E> {
         return key().drawnIn(object);
     }
 
-    /** The key that an object itself tells; null while it has none, and where links are a part of it. */
+    /** The key that an object itself tells, by what its links lead to if need be; null while it has none. */
     public @Nullable Object keyOf(Object object) {
         return key().of(object);
     }

@@ -115,6 +115,26 @@ public final class DeleteRules {
         return false;
     }
 
+    /** The entities whose rows the removal of rows of one deletes or changes, however far from it and by whomever. */
+    public static Set<ModelEntity<?>> reach(ModelEntity<?> root) {
+        Set<ModelEntity<?>> reached = new LinkedHashSet<>();
+        reach(root, reached, new HashSet<>());
+        return reached;
+    }
+
+    private static void reach(ModelEntity<?> at, Set<ModelEntity<?>> reached, Set<ModelEntity<?>> deleted) {
+        if (deleted.add(at)) {
+            for (LinkAttribute link : at.linksLeadingHere()) {
+                if (link.onDelete() != DeleteRule.RESTRICT) {
+                    reached.add(link.entity());
+                }
+                if (link.onDelete() == DeleteRule.CASCADE) {
+                    reach(link.entity(), reached, deleted);
+                }
+            }
+        }
+    }
+
     /** How many tables a cascade reaches one below the other, at most, when rows of this entity go. */
     static int height(ModelEntity<?> entity) {
         return height(entity, new HashSet<>());

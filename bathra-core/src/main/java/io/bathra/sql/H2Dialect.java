@@ -30,7 +30,7 @@ public final class H2Dialect extends Dialect {
 
     @Override
     Lexis lexis() {
-        return new Lexis(false, false, true, false, true);
+        return new Lexis(false, false, true, false, true, false, false);
     }
 
     @Override

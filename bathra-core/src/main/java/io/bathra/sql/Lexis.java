@@ -8,13 +8,17 @@ package io.bathra.sql;
  * @param dollarQuotes whether {@code $$} or {@code $tag$} quotes a literal
  * @param escapePrefix whether {@code E} in front of a literal makes backslashes escape in it
  * @param nestedComments whether a comment can stand in another
+ * @param dashesNeedBlank whether {@code --} begins a comment only in front of a blank
+ * @param executedComments whether a comment that begins with an exclamation mark is executed
  */
 record Lexis(
         boolean backslashEscapes,
         boolean hashComments,
         boolean dollarQuotes,
         boolean escapePrefix,
-        boolean nestedComments) {
+        boolean nestedComments,
+        boolean dashesNeedBlank,
+        boolean executedComments) {
     /** The SQL standard's own. */
-    static final Lexis STANDARD = new Lexis(false, false, false, false, true);
+    static final Lexis STANDARD = new Lexis(false, false, false, false, true, false, false);
 }

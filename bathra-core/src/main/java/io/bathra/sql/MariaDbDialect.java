@@ -42,7 +42,7 @@ public final class MariaDbDialect extends Dialect {
 
     @Override
     Lexis lexis() {
-        return new Lexis(true, true, false, false, false);
+        return new Lexis(true, true, false, false, false, true, true);
     }
 
     @Override

@@ -48,11 +48,24 @@ public record PlainText(String text, List<String> pieces, List<String> parameter
         if (plain.words.isEmpty()) {
             throw new BathraException("the statement is empty: '" + text + "'");
         }
-        if (TRANSACTION_CONTROL.contains(plain.words.get(0))) {
+        boolean prepares = plain.words.size() > 1
+                && plain.words.get(0).equals("prepare")
+                && plain.words.get(1).equals("transaction");
+        if (TRANSACTION_CONTROL.contains(plain.words.get(0)) || prepares) {
             throw new BathraException("'" + text.strip() + "' would begin or end a transaction behind Bathra's back; a"
                     + " transaction begins with store.transaction(...) or store.begin(), and ends with them");
         }
         return plain;
+    }
+
+    /**
+     * Takes a script apart.
+     *
+     * @return its statements, in their order
+     * @throws BathraException when one has a literal or comment that does not end
+     */
+    public static List<String> statements(Dialect dialect, String script) {
+        return new TextScanner(dialect.lexis(), script).split();
     }
 
     /** Whether it may change rows or tables; one that only may is taken for one that does. */

@@ -24,7 +24,7 @@ public final class PostgresDialect extends Dialect {
 
     @Override
     Lexis lexis() {
-        return new Lexis(false, false, true, true, true);
+        return new Lexis(false, false, true, true, true, false, false);
     }
 
     @Override

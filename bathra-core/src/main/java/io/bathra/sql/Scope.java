@@ -105,16 +105,9 @@ final class Scope {
         int i = 0;
         while (i < steps.size() - 1 && step(at, steps.get(i)) instanceof LinkAttribute link) {
             nullable |= !link.required();
-            if (i == steps.size() - 2) {
-                Attribute end = link.target().attribute(steps.get(i + 1));
-                for (StoredColumn column : link.columns()) {
-                    StoredColumn key = link.target().keyColumns().get(column.part());
-                    if (key.attribute() == end
-                            && end instanceof ColumnAttribute
-                            && key.attribute().columns().size() == 1) {
-                        return Place.of(column(of, column), key, nullable);
-                    }
-                }
+            StoredColumn own = OwnColumns.behind(link, steps.subList(i + 1, steps.size()));
+            if (own != null) {
+                return Place.of(column(of, own), own, nullable);
             }
             of = join(steps.subList(0, i + 1), of, link, nullable);
             at = link.target();

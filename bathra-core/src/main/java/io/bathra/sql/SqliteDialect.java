@@ -28,7 +28,7 @@ public final class SqliteDialect extends Dialect {
 
     @Override
     Lexis lexis() {
-        return new Lexis(false, false, false, false, false);
+        return new Lexis(false, false, false, false, false, false, false);
     }
 
     /** Whether it is in the table's definition or not, any foreign key can be. */

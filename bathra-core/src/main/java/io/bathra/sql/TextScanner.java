@@ -15,6 +15,10 @@ final class TextScanner {
     private final List<String> words = new ArrayList<>();
 
     private int at;
+    private Compound compound = new Compound();
+
+    /** Whether the semicolon that ends a statement has been passed. */
+    private boolean ended;
 
     /** Where the piece of text that is being read began. */
     private int pieceFrom;
@@ -24,26 +28,91 @@ final class TextScanner {
         this.text = text;
     }
 
+    /** The statement, which is the only one in the text. */
     PlainText scan() {
         while (at < text.length()) {
             step(text.charAt(at));
+            if (ended && !isBlank(at)) {
+                throw new BathraException(
+                        "there are several statements in one text, of which databases execute all, one"
+                                + " or none; give each a call of its own, or all of them to script(...)\n  statement: "
+                                + text);
+            }
         }
         pieces.add(text.substring(pieceFrom));
         return new PlainText(text, pieces, parameters, words);
     }
 
+    /** The texts of several statements. */
+    List<String> split() {
+        List<String> statements = new ArrayList<>();
+        int from = 0;
+        while (at < text.length()) {
+            step(text.charAt(at));
+            if (ended) {
+                statements.add(text.substring(from, at - 1));
+                from = at;
+                begin();
+            }
+        }
+        if (!words.isEmpty()) {
+            statements.add(text.substring(from));
+        }
+        return statements;
+    }
+
+    private void begin() {
+        ended = false;
+        compound = new Compound();
+        words.clear();
+    }
+
+    /** Whether nothing but blanks, semicolons and comments follows. */
+    private boolean isBlank(int from) {
+        at = from;
+        while (at < text.length()) {
+            char c = text.charAt(at);
+            int comment = comment(c);
+            if (comment < 0 && c != ';' && !Character.isWhitespace(c)) {
+                return false;
+            }
+            at = comment < 0 ? at + 1 : comment;
+        }
+        return true;
+    }
+
+    /** Where a comment that begins here ends; below 0 for none. */
+    private int comment(char c) {
+        boolean executed = lexis.executedComments() && (text.startsWith("/*!", at) || text.startsWith("/*M!", at));
+        if (text.startsWith("/*", at) && !executed) {
+            return endOfComment();
+        }
+        boolean dashes = text.startsWith("--", at)
+                && (!lexis.dashesNeedBlank() || at + 2 == text.length() || text.charAt(at + 2) <= ' ');
+        if (dashes || c == '#' && lexis.hashComments()) {
+            int end = text.indexOf('\n', at);
+            return end < 0 ? text.length() : end;
+        }
+        return -1;
+    }
+
     private void step(char c) {
-        if (c == '\'') {
-            at = endOfLiteral(lexis.backslashEscapes());
+        int comment = comment(c);
+        if (comment >= 0) {
+            at = comment;
+        } else if (c == ';') {
+            at++;
+            ended = compound.isWhole();
+        } else if (c == '\'' || c == '"' && lexis.backslashEscapes()) {
+            int end = endOfLiteral(c, lexis.backslashEscapes());
+            if (c == '"') { // a name, where the session says so
+                words.add(text.substring(at + 1, end - 1).toLowerCase(Locale.ROOT));
+            }
+            at = end;
         } else if (c == '"' || c == '`') {
             int end = endOfQuoted(c);
             words.add(text.substring(at + 1, end - 1).toLowerCase(Locale.ROOT));
             at = end;
-        } else if (text.startsWith("--", at) || c == '#' && lexis.hashComments()) {
-            int end = text.indexOf('\n', at);
-            at = end < 0 ? text.length() : end;
-        } else if (text.startsWith("/*", at)) {
-            at = endOfComment();
         } else if (c == '$' && lexis.dollarQuotes() && dollarTag() != null) {
             at = endOfDollarQuoted(String.valueOf(dollarTag()));
         } else if (text.startsWith("::", at) || text.startsWith("??", at)) {
@@ -72,9 +141,10 @@ final class TextScanner {
         String word = text.substring(at, end).toLowerCase(Locale.ROOT);
         if (word.equals("e") && lexis.escapePrefix() && end < text.length() && text.charAt(end) == '\'') {
             at = end;
-            at = endOfLiteral(true);
+            at = endOfLiteral('\'', true);
             return;
         }
+        compound.word(word, words);
         words.add(word);
         at = end;
     }
@@ -91,15 +161,15 @@ final class TextScanner {
         return end;
     }
 
-    private int endOfLiteral(boolean backslashEscapes) {
+    private int endOfLiteral(char mark, boolean backslashEscapes) {
         int end = at + 1;
         while (end < text.length()) {
             char c = text.charAt(end);
             if (c == '\\' && backslashEscapes) {
                 end += 2;
-            } else if (c != '\'') {
+            } else if (c != mark) {
                 end++;
-            } else if (text.startsWith("''", end)) {
+            } else if (end + 1 < text.length() && text.charAt(end + 1) == mark) {
                 end += 2;
             } else {
                 return end + 1;

@@ -3,7 +3,6 @@ package io.bathra.sql;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.Path;
 import io.bathra.question.SetClause;
@@ -38,15 +37,9 @@ public final class UpdateWriter {
 
     /** A column of the row itself. */
     private static StoredColumn own(ModelEntity<?> entity, Path path) {
-        if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute link
-                && path.steps().size() == 2
-                && link.target().attribute(path.steps().get(1)) instanceof StoredAttribute end) {
-            for (StoredColumn column : link.columns()) {
-                StoredColumn key = link.target().keyColumns().get(column.part());
-                if (key.attribute() == end && end.columns().size() == 1) {
-                    return column;
-                }
-            }
+        StoredColumn column = path.steps().size() > 1 ? OwnColumns.at(entity, path.steps()) : null;
+        if (column != null) {
+            return column;
         }
         if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute) {
             throw new BathraException("'" + path + "' is in another row than that which is updated; name a column of "

