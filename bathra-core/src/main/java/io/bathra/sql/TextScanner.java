@@ -30,8 +30,10 @@ final class TextScanner {
 
     /** The statement, which is the only one in the text. */
     PlainText scan() {
+        int end = text.length();
         while (at < text.length()) {
             step(text.charAt(at));
+            end = ended ? at - 1 : end;
             if (ended && !isBlank(at)) {
                 throw new BathraException(
                         "there are several statements in one text, of which databases execute all, one"
@@ -39,7 +41,7 @@ final class TextScanner {
                                 + text);
             }
         }
-        pieces.add(text.substring(pieceFrom));
+        pieces.add(text.substring(pieceFrom, end));
         return new PlainText(text, pieces, parameters, words);
     }
 
@@ -50,7 +52,9 @@ final class TextScanner {
         while (at < text.length()) {
             step(text.charAt(at));
             if (ended) {
-                statements.add(text.substring(from, at - 1));
+                if (!words.isEmpty()) {
+                    statements.add(text.substring(from, at - 1));
+                }
                 from = at;
                 begin();
             }

