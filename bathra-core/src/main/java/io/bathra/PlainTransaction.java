@@ -3,6 +3,7 @@ package io.bathra;
 import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
+import io.bathra.flush.Attempts;
 import io.bathra.flush.Environment;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
@@ -23,7 +24,7 @@ import org.jspecify.annotations.Nullable;
 public final class PlainTransaction {
     private final Environment environment;
     private final Transaction transaction;
-    private final boolean retrying;
+    private final Attempts attempts;
     private final SqlLevel level = new Level();
 
     /** A failed statement, after which the database may have given up the whole. */
@@ -31,10 +32,10 @@ public final class PlainTransaction {
 
     private boolean ended;
 
-    PlainTransaction(Environment environment, Transaction transaction, boolean retrying) {
+    PlainTransaction(Environment environment, Transaction transaction, Attempts attempts) {
         this.environment = environment;
         this.transaction = transaction;
-        this.retrying = retrying;
+        this.attempts = attempts;
     }
 
     /**
@@ -102,7 +103,7 @@ public final class PlainTransaction {
     void commit() {
         try {
             refuseUnrecovered();
-            environment.commitTokens().commit(environment, transaction, retrying);
+            environment.commitTokens().commit(environment, transaction, attempts);
         } finally {
             ended = true;
         }

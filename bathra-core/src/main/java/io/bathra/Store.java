@@ -154,7 +154,7 @@ public final class Store implements AutoCloseable {
     }
 
     private UnitOfWork unit(Terms terms, @Nullable Connection joined) {
-        return new UnitOfWork(new Unit(environment, terms.settings(), terms.isRetrying(), limits.inside(), joined));
+        return new UnitOfWork(new Unit(environment, terms.settings(), terms.attempts(), limits.inside(), joined));
     }
 
     /**
@@ -242,7 +242,7 @@ public final class Store implements AutoCloseable {
             Terms terms, PlainTransaction.Work<T, X> task) throws X {
         return terms.attempts().attempt(() -> {
             try (Transaction transaction = environment.transaction(new Recorder(), terms.settings())) {
-                PlainTransaction plain = new PlainTransaction(environment, transaction, terms.isRetrying());
+                PlainTransaction plain = new PlainTransaction(environment, transaction, terms.attempts());
                 T answer = task.apply(plain);
                 plain.commit();
                 return answer;

@@ -15,16 +15,16 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Terms {
     /** What holds when nothing is said: one attempt, the connection's own isolation level, reading and writing. */
-    static final Terms PLAIN = new Terms(1, null, false, Duration.ZERO, Duration.ZERO);
+    static final Terms PLAIN = new Terms(Attempts.ONE, null, false, Duration.ZERO, Duration.ZERO);
 
-    private final int attempts;
+    private final Attempts attempts;
     private final @Nullable Isolation isolation;
     private final boolean readOnly;
     private final Duration lockTimeout;
     private final Duration statementTimeout;
 
     private Terms(
-            int attempts,
+            Attempts attempts,
             @Nullable Isolation isolation,
             boolean readOnly,
             Duration lockTimeout,
@@ -49,7 +49,23 @@ public final class Terms {
         if (attempts < 1) {
             throw new IllegalArgumentException("retrying(" + attempts + "): work is tried once at least");
         }
-        return new Terms(attempts, null, false, Duration.ZERO, Duration.ZERO);
+        return new Terms(new Attempts(attempts, null), null, false, Duration.ZERO, Duration.ZERO);
+    }
+
+    /**
+     * The same terms with a limit on the time that all attempts of {@link #retrying} take together, their pauses too:
+     * whichever ends first. A server that is restarting is away for longer than a few attempts take:
+     * {@code retrying(1_000).upTo(Duration.ofSeconds(30))}.
+     *
+     * @throws IllegalArgumentException when it is below a millisecond, or the work is tried once
+     */
+    public Terms upTo(Duration longest) {
+        if (!attempts.areSeveral()) {
+            throw new IllegalArgumentException(
+                    "upTo(" + longest + ") limits the time for several attempts; say retrying(n).upTo(...)");
+        }
+        Attempts limited = new Attempts(attempts.most(), atLeastOneMilli("upTo", longest));
+        return new Terms(limited, isolation, readOnly, lockTimeout, statementTimeout);
     }
 
     /**
@@ -107,14 +123,9 @@ public final class Terms {
         }
     }
 
-    /** How often a piece of work is tried. */
+    /** How often, and for how long, a piece of work is tried. */
     Attempts attempts() {
-        return new Attempts(attempts);
-    }
-
-    /** Whether work may be done more than once, so that a lost reply to COMMIT is worth an inquiry. */
-    boolean isRetrying() {
-        return attempts > 1;
+        return attempts;
     }
 
     /** What is asked of the database. */

@@ -5,4 +5,10 @@ public final class DatabaseUnreachableException extends BathraException {
     public DatabaseUnreachableException(String message, Throwable cause) {
         super(message, cause);
     }
+
+    /** A server that is restarting comes back. */
+    @Override
+    public boolean isRetryable() {
+        return true;
+    }
 }

@@ -30,8 +30,8 @@ public final class CommitTokens {
     /** So many tokens that have served are deleted at once. */
     private static final int SWEPT_AT_ONCE = 100;
 
-    /** How often the database is asked, since the connection may be lost again. */
-    private static final Attempts INQUIRY = new Attempts(10);
+    /** How often the database is asked where the terms set no time, since the connection may be lost again. */
+    private static final int INQUIRIES = 10;
 
     private static final ColumnType TEXT = ColumnType.text(36);
     private static final Gate TIME =
@@ -46,8 +46,10 @@ public final class CommitTokens {
      * @throws ConnectionLostException when the work was not committed, for sure
      * @throws CommitUnknownException when nobody knows
      */
-    public void commit(Environment environment, Transaction transaction, boolean retrying) {
-        if (!retrying || !transaction.hasWritten() || environment.model().commitTokens() == null) {
+    public void commit(Environment environment, Transaction transaction, Attempts attempts) {
+        if (!attempts.areSeveral()
+                || !transaction.hasWritten()
+                || environment.model().commitTokens() == null) {
             transaction.commit();
             return;
         }
@@ -59,7 +61,7 @@ public final class CommitTokens {
         } catch (CommitUnknownException e) {
             transaction.close(); // which makes the database decide, if it has not heard of the loss
             leaveToSweep(swept); // deleting one twice does no harm
-            if (!wasCommitted(environment, token, e)) {
+            if (!wasCommitted(environment, token, attempts, e)) {
                 throw new ConnectionLostException(
                         "the connection was lost during COMMIT, and nothing was committed; do the work again",
                         "commit",
@@ -78,9 +80,10 @@ public final class CommitTokens {
         servedCount.addAndGet(tokens.size());
     }
 
-    private boolean wasCommitted(Environment environment, String token, CommitUnknownException unknown) {
+    private boolean wasCommitted(
+            Environment environment, String token, Attempts attempts, CommitUnknownException unknown) {
         try {
-            return INQUIRY.attempt(() -> {
+            return attempts.orAtMost(INQUIRIES).attempt(() -> {
                 try (Transaction inquiry = environment.transaction()) {
                     put(environment, inquiry, token);
                     return false;

@@ -75,11 +75,11 @@ public final class Unit implements ReadingUnit {
     /**
      * A unit that has not begun a transaction.
      *
-     * @param retrying whether its work may be done again, so that a lost reply to COMMIT is worth an inquiry
+     * @param attempts how often its work may be done; where that is more than once, a lost reply to COMMIT is worth an inquiry
      * @param joined the connection of somebody else's transaction; null for one of its own
      */
     public Unit(
-            Environment environment, Settings settings, boolean retrying, Limits limits, @Nullable Connection joined) {
+            Environment environment, Settings settings, Attempts attempts, Limits limits, @Nullable Connection joined) {
         this.environment = environment;
         readOnly = settings.readOnly();
         transaction = environment.transaction(trace, settings, joined);
@@ -91,7 +91,7 @@ public final class Unit implements ReadingUnit {
         collector = new Collector(tracker, environment.clock());
         outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(limits, () -> tracker.entries().size());
-        writes = new UnitTransaction(environment, transaction, readOnly, retrying, tracker, collector, guard, reader);
+        writes = new UnitTransaction(environment, transaction, readOnly, attempts, tracker, collector, guard, reader);
         resets = new Resets(this, outsiders);
     }
 

@@ -27,7 +27,7 @@ public final class UnitTransaction {
     private final Environment environment;
     private final Transaction transaction;
     private final boolean readOnly;
-    private final boolean retrying;
+    private final Attempts attempts;
     private final Tracker tracker;
     private final Collector collector;
     private final UnitGuard guard;
@@ -47,7 +47,7 @@ public final class UnitTransaction {
             Environment environment,
             Transaction transaction,
             boolean readOnly,
-            boolean retrying,
+            Attempts attempts,
             Tracker tracker,
             Collector collector,
             UnitGuard guard,
@@ -55,7 +55,7 @@ public final class UnitTransaction {
         this.environment = environment;
         this.transaction = transaction;
         this.readOnly = readOnly;
-        this.retrying = retrying;
+        this.attempts = attempts;
         this.tracker = tracker;
         this.collector = collector;
         this.guard = guard;
@@ -278,7 +278,7 @@ public final class UnitTransaction {
             return report; // the host commits, and says so
         }
         try {
-            environment.commitTokens().commit(environment, transaction, retrying);
+            environment.commitTokens().commit(environment, transaction, attempts);
         } catch (CommitUnknownException | ConnectionLostException e) {
             breakDown(e);
             throw e;

@@ -30,6 +30,9 @@ import org.jspecify.annotations.Nullable;
 public abstract class Database {
     private static final int FETCHED_AT_ONCE = 1_000;
 
+    /** The SQLState of a write in a read-only transaction. */
+    private static final String READ_ONLY = "25006";
+
     /** The SQLState of a text that would have to be cut. */
     private static final String STRING_TOO_LONG = "22001";
 
@@ -297,9 +300,18 @@ public abstract class Database {
         return Failure.ofState(e.getSQLState());
     }
 
+    /** Whether a statement was refused since it writes, and nothing may be written. */
+    boolean takesNoWrites(SQLException e) {
+        return READ_ONLY.equals(e.getSQLState());
+    }
+
     /** An error that is none of the usual ones in words of ours; null where the driver's have to do. */
     @Nullable
     String explained(SQLException e) {
+        if (takesNoWrites(e)) {
+            return "the database takes no writes here, since the transaction or the server is read-only ("
+                    + firstLine(e) + "); leave readOnly() out, or connect to a server that takes writes";
+        }
         return STRING_TOO_LONG.equals(e.getSQLState())
                 ? "a text is longer than a column of the database keeps, though the model says that it fits;"
                         + " schema().verify() names the column"

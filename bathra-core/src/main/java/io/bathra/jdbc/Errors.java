@@ -51,7 +51,7 @@ final class Errors {
             case LOCK_TIMEOUT -> new LockTimeout(sql, database.endsTransaction(Failure.LOCK_TIMEOUT), e);
             case STATEMENT_TIMEOUT -> new StatementTimeout(sql, database.endsTransaction(Failure.STATEMENT_TIMEOUT), e);
             case OTHER -> {
-                String explained = database.explained(telling);
+                String explained = database.explained(e);
                 yield new StatementException(
                         explained != null ? explained : name + " refused a statement: " + Database.firstLine(e),
                         sql,

@@ -19,6 +19,7 @@ final class H2Database extends Database {
     private static final Pattern QUOTED = Pattern.compile("\"((?:[^\"]|\"\")*)\"");
 
     private static final Pattern VALUES = Pattern.compile("VALUES \\( /\\*.*?\\*/ (.*?) \\)");
+    private static final int DATABASE_IS_READ_ONLY = 90097;
     private static final int DEADLOCK = 40001;
     private static final int LOCK_TIMEOUT = 50200;
     private static final int DATABASE_CLOSED = 90121;
@@ -79,6 +80,11 @@ final class H2Database extends Database {
     /** H2 forgets savepoints by itself. */
     @Override
     void releaseSavepoint(Connection connection, String name) {}
+
+    @Override
+    boolean takesNoWrites(SQLException e) {
+        return e.getErrorCode() == DATABASE_IS_READ_ONLY;
+    }
 
     @Override
     Failure failure(SQLException e) {

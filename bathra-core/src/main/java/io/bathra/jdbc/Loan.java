@@ -76,16 +76,27 @@ final class Loan {
         if (connected && database.failure(e) == Failure.LOCK_TIMEOUT) {
             return database.translate(e, Shown.own("begin", null), constraints);
         }
-        if (e instanceof SQLTransientConnectionException) { // what pools throw when they have none left
+        boolean pool = e instanceof SQLTransientConnectionException; // what pools throw when they have none to give
+        SQLException behind = pool ? cause(e) : null;
+        if (pool && behind == null) {
             return new DatabaseUnreachableException(
                     "no connection was free in time: " + Database.firstLine(e)
                             + "; close units of work sooner, or let the pool have more connections",
                     e);
         }
         return new DatabaseUnreachableException(
-                "no connection to the database: " + Database.firstLine(e)
+                "no connection to the database: " + Database.firstLine(behind == null ? e : behind)
                         + "; check that it runs, and the URL, user and password",
                 e);
+    }
+
+    /** What kept a pool from having a connection: the database is away, and all of its connections are not in use. */
+    private static @Nullable SQLException cause(SQLException e) {
+        SQLException found = null;
+        for (Throwable next = e.getCause(); next != null; next = next.getCause()) {
+            found = next instanceof SQLException cause ? cause : found;
+        }
+        return found;
     }
 
     /** Somebody else's connection, to which nothing is sent. */

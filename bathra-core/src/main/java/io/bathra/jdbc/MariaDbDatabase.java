@@ -28,12 +28,16 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final Pattern CONSTRAINT = Pattern.compile("CONSTRAINT `([^`]+)`");
     private static final Pattern COLUMN = Pattern.compile("(?:Column|Field) '([^']+)'");
 
+    /** The driver has a new connection, and what was done on the old one is gone. */
+    private static final String RECONNECTED = "25S03";
+
     private static final int DUPLICATE_ENTRY = 1062;
     private static final int ROW_IS_REFERENCED = 1451;
     private static final int NO_REFERENCED_ROW = 1452;
     private static final int COLUMN_CANNOT_BE_NULL = 1048;
     private static final int FIELD_HAS_NO_DEFAULT = 1364;
     private static final int ROW_TOO_WIDE = 1118;
+    private static final int SERVER_IS_READ_ONLY = 1290;
     private static final int CHECK_FAILED = 4025;
     private static final int DEADLOCK = 1213;
     private static final int LOCK_WAIT_TIMEOUT = 1205;
@@ -133,6 +137,11 @@ final class MariaDbDatabase extends TextualDatabase {
     }
 
     @Override
+    boolean takesNoWrites(SQLException e) {
+        return e.getErrorCode() == SERVER_IS_READ_ONLY || super.takesNoWrites(e);
+    }
+
+    @Override
     @Nullable
     String explained(SQLException e) {
         return e.getErrorCode() == ROW_TOO_WIDE
@@ -144,6 +153,9 @@ final class MariaDbDatabase extends TextualDatabase {
 
     @Override
     Failure failure(SQLException e) {
+        if (RECONNECTED.equals(e.getSQLState())) {
+            return Failure.CONNECTION_LOST;
+        }
         return switch (e.getErrorCode()) {
             case DUPLICATE_ENTRY -> Failure.UNIQUE;
             case ROW_IS_REFERENCED, NO_REFERENCED_ROW -> Failure.FOREIGN_KEY;

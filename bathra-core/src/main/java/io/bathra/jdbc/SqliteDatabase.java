@@ -203,6 +203,11 @@ final class SqliteDatabase extends TextualDatabase {
     // ---- errors
 
     @Override
+    boolean takesNoWrites(SQLException e) {
+        return (e.getErrorCode() & 0xFF) == SQLiteErrorCode.SQLITE_READONLY.code;
+    }
+
+    @Override
     Failure failure(SQLException e) {
         if (!(e instanceof SQLiteException own)) {
             // The driver's own checks carry no code at all.
