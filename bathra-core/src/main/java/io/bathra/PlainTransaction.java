@@ -56,7 +56,7 @@ public final class PlainTransaction {
 
     /** A statement in plain SQL that was made before, in this transaction. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
-        return new SqlCall<>(level, statement);
+        return new SqlCall<>(level, Objects.requireNonNull(statement, "statement"));
     }
 
     /**

@@ -263,7 +263,7 @@ public final class Store implements AutoCloseable {
 
     /** A statement in plain SQL that was made before, on a connection and in a transaction of its own. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
-        return new SqlCall<>(new OwnConnection(environment), statement);
+        return new SqlCall<>(new OwnConnection(environment), Objects.requireNonNull(statement, "statement"));
     }
 
     /**

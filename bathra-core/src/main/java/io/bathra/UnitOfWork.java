@@ -55,7 +55,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> Optional<E> find(Class<E> type, Object key) {
         unit.check();
-        return unit.finder().find(type, key);
+        return unit.finder().find(type, Objects.requireNonNull(key, "key"));
     }
 
     /**
@@ -77,7 +77,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
         unit.check();
-        return unit.finder().findAll(type, keys);
+        return unit.finder().findAll(type, Objects.requireNonNull(keys, "keys"));
     }
 
     /** Begins a query. Pending changes to the tables that it reads are flushed before it is executed. */
@@ -102,7 +102,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** A statement in plain SQL that was made before, in this unit's transaction. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
         unit.check();
-        return new SqlCall<>(unit.sqlLevel(), statement);
+        return new SqlCall<>(unit.sqlLevel(), Objects.requireNonNull(statement, "statement"));
     }
 
     /**
@@ -125,7 +125,7 @@ public final class UnitOfWork implements AutoCloseable {
     public void add(Object entity) {
         unit.check();
         unit.refuseWriting("a new object is added");
-        unit.tracker().add(entity);
+        unit.tracker().add(Objects.requireNonNull(entity, "entity"));
     }
 
     /**
@@ -138,14 +138,14 @@ public final class UnitOfWork implements AutoCloseable {
         unit.check();
         unit.refuseWriting("a handle to a row is for writing");
         ModelEntity<E> entity = unit.model().entity(type);
-        return new Row<>(unit, entity, KeyFinder.key(entity, key));
+        return new Row<>(unit, entity, KeyFinder.key(entity, Objects.requireNonNull(key, "key")));
     }
 
     /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */
     public void remove(Object entity) {
         unit.check();
         unit.refuseWriting("an object is removed");
-        unit.tracker().remove(entity);
+        unit.tracker().remove(Objects.requireNonNull(entity, "entity"));
     }
 
     /**
@@ -156,7 +156,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @throws NoSuchRowException when the row is gone
      */
     public <E> E adopt(E entity) {
-        unit.adopt(entity);
+        unit.adopt(Objects.requireNonNull(entity, "entity"));
         return entity;
     }
 

@@ -9,6 +9,7 @@ import java.io.UncheckedIOException;
 import java.lang.invoke.MethodHandleInfo;
 import java.lang.invoke.MethodType;
 import java.lang.invoke.SerializedLambda;
+import java.util.List;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 
@@ -40,6 +41,22 @@ public record Accessor(Class<?> owner, String method) {
             cached.set(known);
         }
         return known;
+    }
+
+    /** The accessor of a field, as a method reference is written: {@code Vessel::name}, {@code Vessel::getName}. */
+    public static String written(Class<?> owner, String field) {
+        String capitalized = Character.toUpperCase(field.charAt(0)) + field.substring(1);
+        for (String method : List.of(field, "get" + capitalized, "is" + capitalized)) {
+            for (Class<?> at = owner; at != null; at = at.getSuperclass()) {
+                try {
+                    at.getDeclaredMethod(method);
+                    return owner.getSimpleName() + "::" + method;
+                } catch (NoSuchMethodException e) {
+                    continue; // with the next one
+                }
+            }
+        }
+        return owner.getSimpleName() + "::" + field;
     }
 
     /** The field that the accessor names when there is a field of exactly the method's name. */

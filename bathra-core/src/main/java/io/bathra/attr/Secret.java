@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * made one, since no model tells what it is:
  *
  * <pre>{@code
- * store.sql("select id from account where iban = :iban").with("iban", Secret.of(iban))
+ * store.sql("select id from account where iban = :iban").with("iban", Secret.of("DE02 1203 0000"))
  * }</pre>
  *
  * <p>Secrets are equal when their values are.

@@ -209,7 +209,7 @@ final class Upserting extends Way {
         long updated = write(update, byKey, tally);
         if (updated != rows.size()) {
             throw new Race.Outrun(rows.size() - updated + " rows of " + entity.name()
-                    + " were changed by somebody else again and again while they were written; try again");
+                    + " (changed by somebody else again and again, while they were written)");
         }
         tally.updated += updated;
     }

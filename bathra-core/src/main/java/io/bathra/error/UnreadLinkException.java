@@ -13,11 +13,11 @@ public final class UnreadLinkException extends BathraException {
 
     /**
      * @param owner the entity and key, such as {@code PortCall 17}
-     * @param entity the entity's name
      * @param attribute the link's name
+     * @param accessor its accessor, such as {@code PortCall::vessel}
      */
-    public UnreadLinkException(String owner, String entity, String attribute) {
+    public UnreadLinkException(String owner, String attribute, String accessor) {
         super(owner + "." + attribute + " was never read, and its unit of work is closed; read it up front with"
-                + " .alongWith(" + entity + "::" + attribute + "), or visit it before the unit is closed");
+                + " .alongWith(" + accessor + "), or visit it before the unit is closed");
     }
 }

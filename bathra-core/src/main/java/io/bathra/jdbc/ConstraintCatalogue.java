@@ -9,9 +9,11 @@ import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -22,7 +24,9 @@ import org.jspecify.annotations.Nullable;
 public final class ConstraintCatalogue {
     private record Known(ModelEntity<?> entity, List<String> attributes) {}
 
-    private final Map<String, Known> constraints = new HashMap<>();
+    /** By name, and by table, since two tables may have constraints of one name. */
+    private final Map<String, Map<String, Known>> constraints = new HashMap<>();
+
     private final Map<String, ModelEntity<?>> tables = new HashMap<>();
     private final Set<String> secretTables = new HashSet<>();
     private final Map<String, String> primaryKeys = new HashMap<>();
@@ -50,7 +54,7 @@ public final class ConstraintCatalogue {
                         .map(path -> entity.column(path.steps()).label())
                         .distinct()
                         .toList();
-                constraints.put(folded(check.name()), new Known(entity, attributes));
+                put(check.name(), new Known(entity, attributes));
             }
             for (ForeignKey key : table.foreignKeys()) {
                 put(key.name(), entity, key.columns());
@@ -59,14 +63,15 @@ public final class ConstraintCatalogue {
     }
 
     private void put(String name, ModelEntity<?> entity, List<String> columns) {
-        constraints.put(
-                folded(name),
-                new Known(
-                        entity,
-                        columns.stream()
-                                .map(c -> attribute(entity, c))
-                                .distinct()
-                                .toList()));
+        List<String> attributes =
+                columns.stream().map(c -> attribute(entity, c)).distinct().toList();
+        put(name, new Known(entity, attributes));
+    }
+
+    private void put(String name, Known known) {
+        constraints
+                .computeIfAbsent(folded(name), n -> new LinkedHashMap<>())
+                .put(folded(known.entity().table()), known);
     }
 
     private static String attribute(ModelEntity<?> entity, String column) {
@@ -105,9 +110,22 @@ public final class ConstraintCatalogue {
         return primaryKeys.getOrDefault(table == null ? "" : folded(table), "PRIMARY");
     }
 
-    /** The place of a constraint of this name. */
-    Place constraint(String name, @Nullable String value) {
-        Known known = constraints.get(folded(name));
+    /**
+     * The place of a constraint of this name.
+     *
+     * @param table where it is, or a text in which that stands; null where it is not known
+     */
+    Place constraint(String name, @Nullable String table, @Nullable String value) {
+        Map<String, Known> named = constraints.getOrDefault(folded(name), Map.of());
+        String where = table == null ? "" : folded(table);
+        Known known = named.size() == 1 ? named.values().iterator().next() : named.get(where);
+        if (known == null) {
+            known = named.entrySet().stream()
+                    .filter(one -> where.contains(one.getKey()))
+                    .max(Comparator.comparingInt(one -> one.getKey().length()))
+                    .map(Map.Entry::getValue)
+                    .orElse(null);
+        }
         return known == null
                 ? new Place(null, List.of(), value, name)
                 : new Place(known.entity().name(), known.attributes(), value, name);

@@ -20,6 +20,7 @@ import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
@@ -32,6 +33,9 @@ public abstract class Database {
 
     /** The SQLState of a write in a read-only transaction. */
     private static final String READ_ONLY = "25006";
+
+    /** The SQLStates of a table that is not there. */
+    private static final Set<String> TABLE_MISSING = Set.of("42P01", "42S02", "42S03", "42S04");
 
     /** The SQLState of a text that would have to be cut. */
     private static final String STRING_TOO_LONG = "22001";
@@ -79,7 +83,15 @@ public abstract class Database {
 
     /** Whether a database behind this URL is gone when its last connection is closed. */
     public static boolean livesWithConnection(String url) {
-        return H2Database.isInMemory(url);
+        return H2Database.isInMemory(url) || SqliteDatabase.isInMemory(url);
+    }
+
+    /** Refuses a database that is another, empty one for each connection. */
+    static void refuseForgetful(String url) {
+        if (SqliteDatabase.isOfOneConnection(url)) {
+            throw new BathraException("each connection to " + url + " has an empty database of its own; use"
+                    + " jdbc:sqlite:file:NAME?mode=memory&cache=shared, a file, or jdbc:h2:mem:NAME");
+        }
     }
 
     // ---- transactions
@@ -300,6 +312,11 @@ public abstract class Database {
         return Failure.ofState(e.getSQLState());
     }
 
+    /** Whether a statement names a table that is not there. */
+    boolean isTableMissing(SQLException e) {
+        return TABLE_MISSING.contains(String.valueOf(e.getSQLState()));
+    }
+
     /** Whether a statement was refused since it writes, and nothing may be written. */
     boolean takesNoWrites(SQLException e) {
         return READ_ONLY.equals(e.getSQLState());
@@ -311,6 +328,10 @@ public abstract class Database {
         if (takesNoWrites(e)) {
             return "the database takes no writes here, since the transaction or the server is read-only ("
                     + firstLine(e) + "); leave readOnly() out, or connect to a server that takes writes";
+        }
+        if (isTableMissing(e)) {
+            return dialect.name() + " refused a statement: " + firstLine(e)
+                    + "; schema().createMissing() makes the tables of the model that are missing";
         }
         return STRING_TOO_LONG.equals(e.getSQLState())
                 ? "a text is longer than a column of the database keeps, though the model says that it fits;"

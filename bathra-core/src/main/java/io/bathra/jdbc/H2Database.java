@@ -108,11 +108,13 @@ final class H2Database extends Database {
         Optional<String> name = StreamSupport.stream(constraints.names().spliterator(), false)
                 .filter(folded::contains)
                 .max(Comparator.comparingInt(String::length));
-        return name.map(n -> constraints.constraint(n, value(detail))).orElseGet(Database::unknownPlace);
+        return name.map(n -> constraints.constraint(n, detail, value(detail))).orElseGet(Database::unknownPlace);
     }
 
     private static @Nullable String value(String detail) {
         Matcher values = VALUES.matcher(detail);
-        return values.find() ? values.group(1) : null;
+        String value = values.find() ? values.group(1) : null;
+        boolean text = value != null && value.length() > 1 && value.startsWith("'") && value.endsWith("'");
+        return text ? value.substring(1, value.length() - 1).replace("''", "'") : value;
     }
 }

@@ -175,13 +175,13 @@ final class MariaDbDatabase extends TextualDatabase {
         Matcher duplicate = DUPLICATE.matcher(message);
         if (duplicate.find()) {
             String name = duplicate.group(2).equals("PRIMARY") ? constraints.primaryKey(table) : duplicate.group(2);
-            return constraints.constraint(name, duplicate.group(1));
+            return constraints.constraint(name, table, duplicate.group(1));
         }
         Matcher column = COLUMN.matcher(message);
         if (failure(e) == Failure.NOT_NULL && column.find()) {
             return constraints.column(table, column.group(1));
         }
         Matcher constraint = CONSTRAINT.matcher(message);
-        return constraint.find() ? constraints.constraint(constraint.group(1), null) : unknownPlace();
+        return constraint.find() ? constraints.constraint(constraint.group(1), message, null) : unknownPlace();
     }
 }

@@ -126,6 +126,7 @@ final class PostgresDatabase extends Database {
             return constraints.column(message.getTable(), String.valueOf(message.getColumn()));
         }
         Matcher detail = KEY_VALUE.matcher(String.valueOf(message.getDetail()));
-        return constraints.constraint(String.valueOf(message.getConstraint()), detail.find() ? detail.group(1) : null);
+        return constraints.constraint(
+                String.valueOf(message.getConstraint()), message.getTable(), detail.find() ? detail.group(1) : null);
     }
 }

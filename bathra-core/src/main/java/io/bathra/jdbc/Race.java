@@ -1,6 +1,7 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
+import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.UniqueKey;
@@ -55,7 +56,7 @@ public final class Race {
                 }
             } catch (Outrun e) {
                 if (i == attempts) {
-                    throw e;
+                    throw new ConcurrentChangeException("write", List.of(String.valueOf(e.getMessage())), List.of());
                 }
             }
         }

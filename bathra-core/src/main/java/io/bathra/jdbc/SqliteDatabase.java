@@ -115,6 +115,15 @@ final class SqliteDatabase extends TextualDatabase {
         return failure == Failure.STATEMENT_TIMEOUT || super.endsTransaction(failure);
     }
 
+    /** Whether connections share a database that is gone with the last of them. */
+    static boolean isInMemory(String url) {
+        return url.startsWith("jdbc:sqlite:") && url.contains("mode=memory");
+    }
+
+    static boolean isOfOneConnection(String url) {
+        return url.startsWith("jdbc:sqlite::memory:") || url.equals("jdbc:sqlite:");
+    }
+
     /** Every transaction is serializable. */
     @Override
     boolean hasIsolationLevels() {
@@ -203,6 +212,11 @@ final class SqliteDatabase extends TextualDatabase {
     // ---- errors
 
     @Override
+    boolean isTableMissing(SQLException e) {
+        return String.valueOf(e.getMessage()).contains("no such table");
+    }
+
+    @Override
     boolean takesNoWrites(SQLException e) {
         return (e.getErrorCode() & 0xFF) == SQLiteErrorCode.SQLITE_READONLY.code;
     }
@@ -232,7 +246,7 @@ final class SqliteDatabase extends TextualDatabase {
         String message = String.valueOf(e.getMessage());
         Matcher check = CHECK.matcher(message);
         if (check.find()) {
-            return constraints.constraint(check.group(1), null);
+            return constraints.constraint(check.group(1), writtenTable, null);
         }
         Matcher list = COLUMNS.matcher(message);
         if (!list.find()) {

@@ -23,8 +23,14 @@ public final class UrlDataSource implements DataSource, AutoCloseable {
     private @Nullable Connection anchor;
 
     public UrlDataSource(String url, @Nullable String user, @Nullable String password) {
+        Database.refuseForgetful(url);
         this.url = url;
         this.shown = DatabaseUrl.of(url, password);
+        try {
+            DriverManager.getDriver(url);
+        } catch (SQLException e) {
+            throw new DatabaseUnreachableException("no driver takes " + shown + ": " + Drivers.advice(url), e);
+        }
         if (user != null) {
             properties.put("user", user);
         }

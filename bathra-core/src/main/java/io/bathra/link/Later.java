@@ -23,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param <T> what the column keeps: a {@code byte[]}, a {@code String}, or any type that is declared {@code json()}
  */
-public final class Later<T> {
+public final class Later<T> implements Relation<T> {
     static {
         Doors.leave(new Door());
     }

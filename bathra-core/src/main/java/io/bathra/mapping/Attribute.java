@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import io.bathra.access.Accessor;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -24,6 +25,11 @@ public abstract sealed class Attribute
     /** The field's name. */
     public String name() {
         return name;
+    }
+
+    /** Its accessor, as a method reference is written: {@code Vessel::name}. */
+    public String accessor() {
+        return Accessor.written(entity.type(), name);
     }
 
     /** Whether it is a link that holds a foreign key. */

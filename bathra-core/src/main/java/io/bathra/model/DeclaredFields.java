@@ -92,7 +92,7 @@ final class DeclaredFields {
                 scope.fault(
                         field.name(),
                         "needs its other end, or a pivot; declare .links("
-                                + declaration.type().getSimpleName() + "::" + field.name() + ", "
+                                + Accessor.written(declaration.type(), field.name()) + ", "
                                 + (field.element() == null
                                         ? "Other"
                                         : field.element().getSimpleName())

@@ -3,6 +3,7 @@ package io.bathra.query;
 import io.bathra.question.SearchCondition;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -30,7 +31,7 @@ public final class Condition<E> {
     static List<SearchCondition> meanings(Condition<?>... conditions) {
         List<SearchCondition> meanings = new ArrayList<>(conditions.length);
         for (Condition<?> condition : conditions) {
-            meanings.add(condition.meaning);
+            meanings.add(Objects.requireNonNull(condition, "condition").meaning);
         }
         return meanings;
     }

@@ -41,7 +41,7 @@ public final class Sql<R> {
     @SuppressWarnings("unchecked") // the map's own type is all that is known of it
     public static Sql<Map<String, @Nullable Object>> of(String text) {
         Class<?> map = Map.class;
-        return new Sql<>(text, Map.of(), (Class<Map<String, @Nullable Object>>) map);
+        return new Sql<>(Objects.requireNonNull(text, "text"), Map.of(), (Class<Map<String, @Nullable Object>>) map);
     }
 
     /** Gives a parameter its value, in place of an earlier one; a collection of values for a list of placeholders. */

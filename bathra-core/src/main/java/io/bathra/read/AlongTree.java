@@ -4,6 +4,7 @@ import io.bathra.access.Accessor;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.question.Branch;
 import io.bathra.question.Question;
 import io.bathra.track.Entry;
@@ -30,6 +31,9 @@ final class AlongTree {
     private final Map<Attribute, AlongTree> branches = new LinkedHashMap<>();
     private boolean joined;
 
+    /** Whether it is a value that is read on request. */
+    private boolean isValue;
+
     private AlongTree(ModelEntity<?> entity, List<Accessor> way) {
         this.entity = entity;
         this.way = way;
@@ -46,6 +50,9 @@ final class AlongTree {
         AlongTree at = this;
         for (int i = 0; i < along.steps().size(); i++) {
             Accessor step = along.steps().get(i);
+            if (at.isValue) {
+                throw new BathraException(along + " goes on behind a value, which leads nowhere");
+            }
             boolean last = i == along.steps().size() - 1;
             at = at.branch(step, last ? along.joined() : null, question);
         }
@@ -59,6 +66,7 @@ final class AlongTree {
             longer.add(step);
             branch = new AlongTree(target(attribute), longer);
             branch.joined = joined && attribute.isLink();
+            branch.isValue = attribute.target() == null;
             branches.put(attribute, branch);
         }
         if (Boolean.TRUE.equals(wanted) && !branch.joined) {
@@ -82,9 +90,11 @@ final class AlongTree {
     }
 
     private static ModelEntity<?> target(Attribute attribute) {
-        ModelEntity<?> target = attribute.target();
+        boolean later = attribute instanceof StoredAttribute stored && stored.isLater();
+        ModelEntity<?> target = later ? attribute.entity() : attribute.target();
         if (target == null) {
-            throw new BathraException(attribute + " is no association, so nothing can be read along with it");
+            throw new BathraException(
+                    attribute + " is neither an association nor read later, so nothing can be read along with it");
         }
         return target;
     }

@@ -3,7 +3,6 @@ package io.bathra.read;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
-import io.bathra.mapping.StoredAttribute;
 import io.bathra.text.Cause;
 import java.util.function.Supplier;
 
@@ -32,10 +31,8 @@ public final class Causes {
                 () -> "read the owners by one query or findAll(...), so that " + association
                         + " is read for all of them at once"
                         + (association instanceof PartsAttribute
-                                        || association instanceof StoredAttribute later && later.isLater()
                                 ? ""
-                                : "; or say alongWith(" + association.entity().name() + "::" + association.name()
-                                        + ") there"));
+                                : "; or say alongWith(" + association.accessor() + ") there"));
     }
 
     static Cause query(Supplier<String> words) {

@@ -88,22 +88,7 @@ final class CohortReader implements RelationReader {
             }
         }
         side.reading(() -> {
-            transaction.query(
-                    Causes.read(later, holders.size()),
-                    SelectWriter.later(dialect, later, List.copyOf(holders.keySet())),
-                    result -> {
-                        @Nullable Object[] row = new Object[later.slot() + 1];
-                        int index = 1;
-                        for (StoredAttribute key : later.entity().keyAttributes()) {
-                            row[key.slot()] = KeyedRows.value(transaction, key, result, index);
-                            index += key.columns().size();
-                        }
-                        Object key = Objects.requireNonNull(later.entity().keyIn(row));
-                        Object owner = Objects.requireNonNull(side.tracker().entry(later.entity(), key))
-                                .object();
-                        later.set(owner, KeyedRows.value(transaction, later, result, index));
-                        holders.remove(key);
-                    });
+            readValues(holders.keySet(), later);
             return null;
         });
         if (!Doors.later().isRead(later.later(entry.object()))) {
@@ -112,9 +97,42 @@ final class CohortReader implements RelationReader {
         }
     }
 
-    /** Reads an association of several entries. */
+    private void readValues(Set<Object> owners, StoredAttribute later) {
+        for (List<Object> keys :
+                KeyedRows.chunks(owners, later.entity().keyColumns().size())) {
+            transaction.query(Causes.read(later, owners.size()), SelectWriter.later(dialect, later, keys), result -> {
+                @Nullable Object[] row = new Object[later.slot() + 1];
+                int index = 1;
+                for (StoredAttribute key : later.entity().keyAttributes()) {
+                    row[key.slot()] = KeyedRows.value(transaction, key, result, index);
+                    index += key.columns().size();
+                }
+                Object key = Objects.requireNonNull(later.entity().keyIn(row));
+                Object owner = Objects.requireNonNull(side.tracker().entry(later.entity(), key))
+                        .object();
+                later.set(owner, KeyedRows.value(transaction, later, result, index));
+            });
+        }
+    }
+
+    private void readValues(Collection<Entry<?>> entries, StoredAttribute later) {
+        Set<Object> owners = new LinkedHashSet<>();
+        for (Entry<?> entry : entries) {
+            Object key = entry.key();
+            if (key != null && isStored(entry) && !Doors.later().isRead(later.later(entry.object()))) {
+                owners.add(key);
+            }
+        }
+        if (!owners.isEmpty()) {
+            readValues(owners, later);
+        }
+    }
+
+    /** Reads an association of several entries, or a value that is read on request. */
     void read(Collection<Entry<?>> entries, Attribute association) {
-        if (association instanceof LinkAttribute link) {
+        if (association instanceof StoredAttribute later && later.isLater()) {
+            readValues(entries, later);
+        } else if (association instanceof LinkAttribute link) {
             readLinks(entries, link);
         } else if (association instanceof InverseAttribute inverse) {
             readInverses(entries, inverse);

@@ -5,6 +5,7 @@ import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.plan.DeleteRules;
 import io.bathra.sql.Overlay;
 import io.bathra.sql.SelectWriter;
@@ -176,7 +177,7 @@ public final class PendingRows {
         @Nullable Object[] values = inserted.get(entry);
         Object key = null;
         if (!entity.keySource().isDrawn() && values != null) {
-            key = entity.keyIn(row(entry, values));
+            key = entity.keyIn(keyRow(entity, values));
         } else if (entity.keySource().isDrawn()) {
             key = entity.drawnKeyOf(entry.object());
         }
@@ -186,6 +187,17 @@ public final class PendingRows {
         }
         keys.put(entry, key);
         return key;
+    }
+
+    /** What is no part of the key need not be known for it, and might lead round in a ring. */
+    private @Nullable Object[] keyRow(ModelEntity<?> entity, @Nullable Object[] values) {
+        @Nullable Object[] row = values.clone();
+        for (StoredAttribute attribute : entity.keyAttributes()) {
+            if (row[attribute.slot()] instanceof Entry<?> target) {
+                row[attribute.slot()] = key(target);
+            }
+        }
+        return row;
     }
 
     private static Object standIn(ModelEntity<?> entity, int number) {

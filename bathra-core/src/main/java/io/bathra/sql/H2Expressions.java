@@ -2,6 +2,7 @@ package io.bathra.sql;
 
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.util.List;
 
 /** Expressions of H2. */
 final class H2Expressions extends Expressions {
@@ -28,5 +29,11 @@ final class H2Expressions extends Expressions {
                                 ? offset == ZoneOffset.UTC ? "UTC" : offset.getId()
                                 : zone.getId())
                 + ")";
+    }
+
+    /** Thousands of selects in one another are too deep for it. */
+    @Override
+    String andRows(List<String> rows) {
+        return rows.isEmpty() ? "" : " union all values (" + String.join("), (", rows) + ")";
     }
 }

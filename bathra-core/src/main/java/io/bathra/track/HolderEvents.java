@@ -65,7 +65,7 @@ final class HolderEvents {
 
     void read(Entry<?> entry, Attribute association) {
         if (tracker.isClosed()) {
-            throw new UnreadLinkException(entry.toString(), entry.entity().name(), association.name());
+            throw new UnreadLinkException(entry.toString(), association.name(), association.accessor());
         }
         if (association instanceof StoredAttribute later && later.isLater()) {
             reader.readLater(entry, later);

@@ -1,17 +1,20 @@
 package io.bathra.contract;
 
+import static io.bathra.model.Declare.assigned;
 import static io.bathra.model.Declare.enforcedBy;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.removeOrphans;
 import static io.bathra.model.Declare.unique;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.answer.Pending;
 import io.bathra.attr.DeleteRule;
 import io.bathra.attr.Enforcer;
+import io.bathra.error.CheckViolation;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
@@ -126,10 +129,12 @@ class RightAnswersTest {
         }
     }
 
+    private final TestDatabase database;
     private final Store store;
     private Long order;
 
     RightAnswersTest(TestDatabase database) {
+        this.database = database;
         store = Store.open(
                 Model.of(
                         "orders",
@@ -253,5 +258,102 @@ class RightAnswersTest {
         store.run(work -> assertThat(work.from(Order.class).list())
                 .hasSize(3)
                 .allMatch(order -> Objects.equals(order.customer.key(), List.of(customer.district.key(), 7))));
+    }
+
+    static final class Buoy {
+        String name;
+        final Link<Buoy> next = Link.empty();
+
+        Buoy() {}
+
+        Buoy(String name) {
+            this.name = name;
+        }
+
+        String name() {
+            return name;
+        }
+
+        Link<Buoy> next() {
+            return next;
+        }
+    }
+
+    /** Links that are no part of a key need not be known for it. */
+    @Test
+    void newObjectsInARingOrALongChainAreLaidOverTheirTable() {
+        Model buoys = Model.of(
+                "buoys",
+                Entity.of(Buoy.class, Buoy::new).key(Buoy::name, assigned()).link(Buoy::next));
+        try (Store other = Store.open(buoys, database.empty())) {
+            other.schema().createMissing();
+            try (UnitOfWork work = other.begin()) {
+                Buoy first = new Buoy("first");
+                Buoy second = new Buoy("second");
+                first.next.set(second);
+                second.next.set(first);
+                work.add(first);
+                assertThat(work.from(Buoy.class).pending(Pending.OVERLAY).count())
+                        .isEqualTo(2);
+                work.discard();
+                Buoy last = new Buoy("0");
+                Buoy next = last;
+                for (int i = 1; i < 3_000; i++) {
+                    Buoy one = new Buoy("" + i);
+                    one.next.set(next);
+                    next = one;
+                }
+                work.add(next);
+                assertThat(work.from(Buoy.class).pending(Pending.OVERLAY).count())
+                        .isEqualTo(3_000);
+                work.discard();
+            }
+        }
+    }
+
+    static final class Mole {
+        Long id;
+        int metres;
+        String code;
+
+        int metres() {
+            return metres;
+        }
+
+        String code() {
+            return code;
+        }
+    }
+
+    static final class Pier {
+        Long id;
+        int metres;
+
+        int metres() {
+            return metres;
+        }
+    }
+
+    /** PostgreSQL and MariaDB let two tables have checks of one name. */
+    @Test
+    void aConstraintIsToldByItsTableAndItsName() {
+        Model walls = Model.of(
+                "walls",
+                Entity.of(Mole.class, Mole::new)
+                        .check("is_long", the(Mole::metres).above(10)),
+                Entity.of(Pier.class, Pier::new)
+                        .check("is_long", the(Pier::metres).above(10)));
+        if (database == TestDatabase.H2) {
+            return; // a name stands for one constraint of a schema
+        }
+        try (Store other = Store.open(walls, database.empty())) {
+            other.schema().createMissing();
+            assertThatThrownBy(() -> other.run(work -> work.add(new Mole())))
+                    .isInstanceOf(CheckViolation.class)
+                    .hasMessageContaining("Mole.metres");
+            assertThatThrownBy(() -> other.run(work -> work.add(new Pier())))
+                    .isInstanceOf(CheckViolation.class)
+                    .hasMessageContaining("Pier.metres");
+        }
     }
 }

@@ -1,0 +1,162 @@
+package io.bathra.contract;
+
+import static io.bathra.query.Ask.the;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import io.bathra.Store;
+import io.bathra.error.BathraException;
+import io.bathra.error.DatabaseUnreachableException;
+import io.bathra.error.StatementException;
+import io.bathra.error.UniqueViolation;
+import io.bathra.error.UnreadLinkException;
+import io.bathra.link.Later;
+import io.bathra.link.Link;
+import io.bathra.model.Declare;
+import io.bathra.model.Entity;
+import io.bathra.model.Model;
+import io.bathra.query.Condition;
+import io.bathra.query.Sql;
+import io.bathra.testing.OnEachDatabase;
+import io.bathra.testing.TestDatabase;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+
+/** What messages recommend can be done as it stands there. */
+@OnEachDatabase
+class AdviceTest {
+    static final class Radio {
+        Long id;
+        String callSign;
+
+        String getCallSign() {
+            return callSign;
+        }
+    }
+
+    static final class Rescuer {
+        Long id;
+        final Link<Radio> radio = Link.empty();
+        final Later<String> report = Later.empty();
+
+        Link<Radio> getRadio() {
+            return radio;
+        }
+
+        Later<String> report() {
+            return report;
+        }
+    }
+
+    private final TestDatabase database;
+    private final Store store;
+
+    AdviceTest(TestDatabase database) {
+        this.database = database;
+        store = Store.open(
+                Model.of(
+                        "rescue",
+                        Entity.of(Radio.class, Radio::new).column(Radio::getCallSign, Declare.unique()),
+                        Entity.of(Rescuer.class, Rescuer::new).link(Rescuer::getRadio)),
+                database.empty());
+    }
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
+
+    private void fill() {
+        store.schema().createMissing();
+        store.run(work -> {
+            for (int i = 0; i < 150; i++) {
+                Rescuer rescuer = new Rescuer();
+                Radio radio = new Radio();
+                radio.callSign = "RESCUE" + i;
+                rescuer.radio.set(radio);
+                rescuer.report.set("report " + i);
+                work.add(rescuer);
+            }
+        });
+    }
+
+    @Test
+    void whatWasNotReadIsReadAlongAsTheMessageSays() {
+        fill();
+        Rescuer unread = store.call(work -> work.from(Rescuer.class).limit(1).one());
+        assertThatThrownBy(() -> unread.radio.get())
+                .isInstanceOf(UnreadLinkException.class)
+                .hasMessageContaining(".alongWith(Rescuer::getRadio)");
+        assertThatThrownBy(() -> unread.report.get()).hasMessageContaining(".alongWith(Rescuer::report)");
+        List<Rescuer> read = store.call(work -> {
+            List<Rescuer> along = work.from(Rescuer.class)
+                    .alongWith(Rescuer::getRadio)
+                    .alongWith(Rescuer::report)
+                    .list();
+            assertThat(work.trace().statements()).hasSize(2);
+            return along;
+        });
+        assertThat(read).hasSize(150).allMatch(one -> one.report.get().startsWith("report ") && one.radio.isRead());
+        assertThat(store.<Integer, RuntimeException>call(
+                        work -> work.from(Rescuer.class).alongWith(Rescuer::report).untracked().list().stream()
+                                .mapToInt(one -> one.report.get().length())
+                                .sum()))
+                .isPositive();
+    }
+
+    @Test
+    void whatIsMissingIsNamed() {
+        assertThatThrownBy(() -> store.run(work -> work.from(Radio.class).list()))
+                .isInstanceOf(StatementException.class)
+                .hasMessageContaining("schema().createMissing() makes the tables");
+        fill();
+        assertThatThrownBy(() -> store.run(work -> {
+                    Radio twice = new Radio();
+                    twice.callSign = "RESCUE1";
+                    work.add(twice);
+                }))
+                .isInstanceOfSatisfying(
+                        UniqueViolation.class,
+                        violation -> assertThat(violation.place().attributes()).containsExactly("callSign"))
+                .message()
+                .doesNotContain("'RESCUE1'");
+    }
+
+    @Test
+    void urlsThatLeadNowhereSayWhichThereAre() {
+        Model model = store.model();
+        assertThatThrownBy(() -> Store.open(model, "jdbc:other://localhost/harbour"))
+                .isInstanceOf(DatabaseUnreachableException.class)
+                .hasMessageContaining("jdbc:h2:, jdbc:sqlite:, jdbc:postgresql:, jdbc:mariadb:");
+        assertThatThrownBy(() -> Store.open(model, "jdbc:sqlite::memory:"))
+                .isInstanceOf(BathraException.class)
+                .hasMessageContaining("an empty database of its own; use jdbc:sqlite:file:NAME?mode=memory");
+        try (Store shared = Store.open(model, "jdbc:sqlite:file:rescue" + database + "?mode=memory&cache=shared")) {
+            shared.schema().createMissing();
+            assertThat(shared.schema().verify()).isEmpty();
+        }
+    }
+
+    @Test
+    @SuppressWarnings({"NullAway", "DataFlowIssue"}) // on purpose
+    void whatIsNullIsRefusedByItsName() {
+        fill();
+        Condition<Radio> none = null;
+        store.run(work -> {
+            Map<String, Runnable> calls = Map.of(
+                    "entity", () -> work.add(null),
+                    "key", () -> work.find(Radio.class, null),
+                    "condition",
+                            () -> work.from(Radio.class)
+                                    .where(none, the(Radio::getCallSign).isNull()),
+                    "text", () -> work.sql((String) null),
+                    "statement", () -> work.sql((Sql<?>) null),
+                    "keys", () -> work.findAll(Radio.class, null));
+            calls.forEach((name, call) -> assertThatThrownBy(call::run)
+                    .isInstanceOf(NullPointerException.class)
+                    .hasMessage(name));
+        });
+    }
+}
