@@ -273,7 +273,7 @@ class EdgeValueTest {
                 assertThat(row.text()).isEqualTo(way.kept(probe.text));
             }
         });
-        if (way == WayIn.UNIT || way == WayIn.BULK || ALL && expected.size() <= 110) {
+        if (way == WayIn.UNIT || way == WayIn.BULK || ALL && expected.size() <= 110 && way != WayIn.TEXTS) {
             isFound(expected.subList(0, Math.min(expected.size(), Probe.EDGES)));
         }
     }
