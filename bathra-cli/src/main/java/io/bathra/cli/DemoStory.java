@@ -87,13 +87,14 @@ final class DemoStory {
     }
 
     void wipe() {
-        store.run(work -> store.model().entities().forEach(entity -> {
-            if (entity.type() == Container.class) {
-                work.from(Container.class).delete(); // there may be many
-            } else {
-                work.from(entity.type()).list().forEach(work::remove);
-            }
-        }));
+        store.run(work -> {
+            work.from(Container.class).delete(); // there may be many
+            List<Object> rest = new ArrayList<>(); // all are read first, since a query flushes what it might overlook
+            store.model().entities().stream()
+                    .filter(entity -> entity.type() != Container.class)
+                    .forEach(entity -> rest.addAll(work.from(entity.type()).list()));
+            rest.forEach(work::remove);
+        });
     }
 
     void storeSeason() {
