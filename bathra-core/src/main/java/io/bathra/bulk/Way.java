@@ -29,7 +29,7 @@ import org.jspecify.annotations.Nullable;
 /** How a portion of rows is written. */
 abstract class Way {
     /** How often a portion is repeated whose rows somebody else has inserted meanwhile, before each goes by itself. */
-    private static final int ATTEMPTS = 5;
+    private static final int ATTEMPTS = 10;
 
     final ModelEntity<?> entity;
     final Transaction transaction;

@@ -90,11 +90,10 @@ final class TakenValues {
         if (claimant == null || frees || holder == claimant) {
             return;
         }
-        boolean secret = unique.attributes().stream().anyMatch(StoredAttribute::isSecret);
         problems.add(new Problem(
                 claimant.toString(),
                 unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+")),
-                secret ? "(secret)" : unique.value(attribute -> row[attribute.slot()]),
+                unique.value(attribute -> row[attribute.slot()]),
                 "must be unique, but " + entity.describe(key) + " is stored with it; change one of them"));
     }
 }

@@ -37,7 +37,6 @@ import java.sql.Connection;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -190,11 +189,8 @@ public final class Unit implements ReadingUnit {
         if (readOnly) {
             return;
         }
-        Map<ModelEntity<?>, Boolean> reached = new HashMap<>();
         boolean changed = collector.hasChanges(
-                entities::contains,
-                entity -> reached.computeIfAbsent(
-                        entity, removed -> !Collections.disjoint(DeleteRules.reach(removed), entities)));
+                entities::contains, removed -> !Collections.disjoint(DeleteRules.reach(removed), entities));
         if (changed) {
             flush();
         }

@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.mapping.StoredColumn;
 import java.text.Collator;
 import java.util.Collection;
 import java.util.HashMap;
@@ -27,6 +28,16 @@ public final class Alike {
         this.question = question;
         collator.setStrength(Collator.PRIMARY);
         collator.setDecomposition(Collator.CANONICAL_DECOMPOSITION);
+    }
+
+    /** Whether a value may stand for another one: texts alone have collations. */
+    public static boolean isPossible(List<StoredColumn> columns) {
+        for (StoredColumn column : columns) {
+            if (column.type().javaType() == String.class) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /**

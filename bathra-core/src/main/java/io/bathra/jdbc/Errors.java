@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
 import io.bathra.error.CheckViolation;
 import io.bathra.error.ConnectionLostException;
@@ -63,7 +64,11 @@ final class Errors {
     private Place place(SQLException e, @Nullable String table, boolean secret) {
         Place place = database.place(e, table, constraints);
         return secret && place.value() != null
-                ? new Place(place.entity(), place.attributes(), "(secret)", place.constraint())
+                ? new Place(
+                        place.entity(),
+                        place.attributes(),
+                        Secret.hide(place.value()).toString(),
+                        place.constraint())
                 : place;
     }
 

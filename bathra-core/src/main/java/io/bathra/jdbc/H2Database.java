@@ -19,6 +19,9 @@ final class H2Database extends Database {
     private static final Pattern QUOTED = Pattern.compile("\"((?:[^\"]|\"\")*)\"");
 
     private static final Pattern VALUES = Pattern.compile("VALUES \\( /\\*.*?\\*/ (.*?) \\)");
+    /** One text, and no list of them. */
+    private static final Pattern TEXT = Pattern.compile("'((?:[^']|'')*)'");
+
     private static final int DATABASE_IS_READ_ONLY = 90097;
     private static final int GENERAL_ERROR = 50000;
     private static final int DEADLOCK = 40001;
@@ -124,7 +127,7 @@ final class H2Database extends Database {
     private static @Nullable String value(String detail) {
         Matcher values = VALUES.matcher(detail);
         String value = values.find() ? values.group(1) : null;
-        boolean text = value != null && value.length() > 1 && value.startsWith("'") && value.endsWith("'");
-        return text ? value.substring(1, value.length() - 1).replace("''", "'") : value;
+        Matcher text = TEXT.matcher(String.valueOf(value));
+        return text.matches() ? text.group(1).replace("''", "'") : value;
     }
 }

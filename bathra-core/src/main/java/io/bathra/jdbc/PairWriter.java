@@ -54,7 +54,7 @@ public final class PairWriter {
     private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {
         Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-        Set<Object> asked = Set.copyOf(byKey.keySet());
+        Set<Object> asked = new LinkedHashSet<>(byKey.keySet());
         Set<Object> there = there(List.copyOf(asked));
         byKey.keySet().removeAll(there);
         byKey.keySet().removeAll(Alike.came(asked, there, this::there).keySet());

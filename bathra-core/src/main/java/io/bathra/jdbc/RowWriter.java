@@ -43,15 +43,20 @@ public final class RowWriter {
             }
             written += transaction
                     .statements()
-                    .run(cause, sql, Shown.own(shown, table), form.binding().toString(), statement -> {
-                        transaction.markWritten();
-                        return switch (form.binding()) {
-                            case BATCH -> batch(statement, form, chunk);
-                            case MULTI_ROW -> multiRow(statement, form, chunk);
-                            case ARRAYS -> arrays(statement, form, chunk);
-                            case COPY -> throw new IllegalStateException("copied rows need no placeholders");
-                        };
-                    });
+                    .run(
+                            cause,
+                            sql,
+                            new Shown(shown, table, false),
+                            form.binding().toString(),
+                            statement -> {
+                                transaction.markWritten();
+                                return switch (form.binding()) {
+                                    case BATCH -> batch(statement, form, chunk);
+                                    case MULTI_ROW -> multiRow(statement, form, chunk);
+                                    case ARRAYS -> arrays(statement, form, chunk);
+                                    case COPY -> throw new IllegalStateException("copied rows need no placeholders");
+                                };
+                            });
         }
         return written;
     }
@@ -79,15 +84,20 @@ public final class RowWriter {
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
             transaction
                     .statements()
-                    .run(cause, sql, Shown.own(shown, table), form.binding().toString(), statement -> {
-                        transaction.markWritten();
-                        if (form.binding() == WriteForm.Binding.ARRAYS) {
-                            binding.arrays(statement, form.parameters(), chunk);
-                        } else {
-                            bindRows(statement, form, chunk);
-                        }
-                        return Statements.handOver(statement, handler);
-                    });
+                    .run(
+                            cause,
+                            sql,
+                            new Shown(shown, table, false),
+                            form.binding().toString(),
+                            statement -> {
+                                transaction.markWritten();
+                                if (form.binding() == WriteForm.Binding.ARRAYS) {
+                                    binding.arrays(statement, form.parameters(), chunk);
+                                } else {
+                                    bindRows(statement, form, chunk);
+                                }
+                                return Statements.handOver(statement, handler);
+                            });
         }
     }
 

@@ -29,7 +29,8 @@ public abstract sealed class Attribute
 
     /** Its accessor, as a method reference is written: {@code Vessel::name}. */
     public String accessor() {
-        return Accessor.written(entity.type(), name);
+        boolean hidden = entity.type() == HiddenRow.class;
+        return hidden ? entity.name() + "::" + name : Accessor.written(entity.type(), name);
     }
 
     /** Whether it is a link that holds a foreign key. */

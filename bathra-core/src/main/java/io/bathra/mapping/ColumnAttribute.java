@@ -117,8 +117,7 @@ public final class ColumnAttribute extends StoredAttribute {
         } catch (BathraException e) {
             throw e;
         } catch (RuntimeException e) {
-            throw Gate.unconvertible(
-                    toString(), what, Objects.requireNonNull(isSecret() ? Secret.of(value) : value), e);
+            throw Gate.unconvertible(toString(), what, isSecret() ? Secret.hide(value) : value, e);
         }
     }
 

@@ -81,8 +81,7 @@ public final class Gate {
         if (converter == null) {
             return hidden(value);
         }
-        Object open = opened(value);
-        return hidden(converted("the value", open, converter::toStored));
+        return like(value, converted("the value", value, converter::toStored));
     }
 
     /** What the column keeps of a value in stored form. */
@@ -90,10 +89,7 @@ public final class Gate {
         if (stored == null) {
             return null;
         }
-        if (stored instanceof Secret) {
-            return Secret.of(cut.kept(opened(stored)));
-        }
-        return cut.kept(stored);
+        return stored instanceof Secret ? Secret.of(cut.kept(opened(stored))) : cut.kept(stored);
     }
 
     /**
@@ -103,7 +99,7 @@ public final class Gate {
      */
     public Object taken(Object value) {
         Object stored = stored(value);
-        return stored instanceof Secret ? hidden(cut.widened(opened(stored))) : cut.widened(stored);
+        return like(stored, cut.widened(opened(stored)));
     }
 
     /** What is wrong with the class of a value in stored form; null when nothing is. */
@@ -201,8 +197,7 @@ public final class Gate {
      * @throws BathraException when the converter refuses it
      */
     public Object user(Object stored) {
-        Object open = opened(stored);
-        return converter == null ? open : converted("the column's value", open, converter::fromStored);
+        return converter == null ? opened(stored) : converted("the column's value", stored, converter::fromStored);
     }
 
     /** A value as it may stand in a message. */
@@ -232,9 +227,14 @@ public final class Gate {
         return value instanceof Secret secret ? secret.open() : value;
     }
 
+    /** A secret where the column's values are, or where the user has said so. */
+    private Object like(Object before, Object now) {
+        return secret || before instanceof Secret ? Secret.hide(now) : now;
+    }
+
     private Object converted(String what, Object value, UnaryOperator<Object> conversion) {
         try {
-            return conversion.apply(value);
+            return conversion.apply(opened(value));
         } catch (RuntimeException e) {
             throw unconvertible(place, what, hidden(value), e);
         }

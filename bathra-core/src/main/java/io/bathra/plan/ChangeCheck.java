@@ -250,7 +250,7 @@ final class ChangeCheck {
         problems.add(new Problem(
                 entry.toString(),
                 unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+")),
-                unique.attributes().stream().anyMatch(StoredAttribute::isSecret) ? "(secret)" : value,
+                value,
                 reason));
     }
 

@@ -24,7 +24,6 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -153,14 +152,14 @@ final class CohortReader implements RelationReader {
 
     /** Reads a link of several entries; where the target's row is gone, the link stays unread. */
     void readLinks(Collection<Entry<?>> entries, LinkAttribute link) {
-        Map<Object, Entry<?>> open = new IdentityHashMap<>();
+        List<Entry<?>> open = new ArrayList<>();
         Set<Object> missing = new LinkedHashSet<>();
         Tracker tracker = side.tracker();
         for (Entry<?> entry : entries) {
             Object holder = link.holder(entry.object());
             Object key = Doors.link().unreadKey(holder);
             if (key != null && entry.state() != Entry.State.GONE) {
-                open.put(holder, entry);
+                open.add(entry);
                 if (tracker.entry(link.target(), key) == null) {
                     missing.add(key);
                 }
@@ -172,14 +171,15 @@ final class CohortReader implements RelationReader {
         }
         Map<Object, Object> alike =
                 Alike.came(missing, readTargets(cause, link, missing), keys -> readTargets(cause, link, keys));
-        open.forEach((holder, entry) -> {
+        for (Entry<?> entry : open) {
+            Object holder = link.holder(entry.object());
             takeForSame(entry, link, alike);
-            Entry<?> target = tracker.entry(
-                    link.target(), Objects.requireNonNull(Doors.link().unreadKey(holder)));
+            Object key = Doors.link().unreadKey(holder);
+            Entry<?> target = key == null ? null : tracker.entry(link.target(), key);
             if (target != null) {
                 Doors.link().point(holder, target.object());
             }
-        });
+        }
     }
 
     private void takeForSame(Entry<?> entry, LinkAttribute link, Map<Object, Object> alike) {
@@ -252,8 +252,11 @@ final class CohortReader implements RelationReader {
             return read;
         };
         List<Entry<?>> read = all.apply(owners);
-        Map<Object, Object> ownerOf = Alike.asked(owners, keysOf(read, link), keys -> keysOf(all.apply(keys), link));
-        read.forEach(one -> takeForSame(one, link, ownerOf));
+        if (Alike.isPossible(link.columns())) {
+            Map<Object, Object> ownerOf =
+                    Alike.asked(owners, keysOf(read, link), keys -> keysOf(all.apply(keys), link));
+            read.forEach(one -> takeForSame(one, link, ownerOf));
+        }
         return read;
     }
 

@@ -11,18 +11,25 @@ import org.jspecify.annotations.Nullable;
 final class Compound {
     private static final Set<String> WITH_BODY = Set.of("trigger", "procedure", "function", "event", "package");
 
+    /** What else can be created, by names that may be any of these words. */
+    private static final Set<String> NAMED = Set.of(
+            "table", "view", "index", "sequence", "schema", "database", "user", "role", "type", "domain", "alias");
+
     /** What {@code end} stands in front of, where it does not end a block. */
     private static final Set<String> LOOPS = Set.of("if", "loop", "while", "repeat", "for");
 
-    private boolean created;
+    /** Whether what comes next may be the kind of thing that is created. */
+    private boolean kindIsOpen;
+
     private boolean hasBody;
     private int depth;
     private @Nullable String before;
 
     /** Takes the next word of a statement, all of which have come so far. */
     void word(String word, List<String> words) {
-        created |= words.isEmpty() && word.equals("create");
-        hasBody |= created && WITH_BODY.contains(word) || words.isEmpty() && word.equals("begin");
+        kindIsOpen |= words.isEmpty() && word.equals("create");
+        hasBody |= kindIsOpen && WITH_BODY.contains(word) || words.isEmpty() && word.equals("begin");
+        kindIsOpen &= !NAMED.contains(word);
         if (hasBody) {
             boolean ended = "end".equals(before);
             if (ended && LOOPS.contains(word)) {

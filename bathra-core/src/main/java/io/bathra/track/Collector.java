@@ -15,8 +15,10 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -180,11 +182,15 @@ public final class Collector {
      * @param reached whether the removal of rows of an entity reaches one of them
      */
     public boolean hasChanges(Predicate<ModelEntity<?>> among, Predicate<ModelEntity<?>> reached) {
+        Map<ModelEntity<?>, Boolean> known = null; // nothing is removed, most often
         for (Entry<?> entry : tracker.entries()) {
-            boolean own = among.test(entry.entity());
-            boolean mayGo = entry.state() == State.REMOVED
-                    || !entry.entity().linksOfOrphans().isEmpty() && entry.state() == State.STORED;
-            if ((own || mayGo && reached.test(entry.entity())) && (entry.state() != State.STORED || entry.isDirty())) {
+            ModelEntity<?> entity = entry.entity();
+            boolean concerned = among.test(entity);
+            if (!concerned && mayGo(entry)) {
+                known = known == null ? new HashMap<>() : known;
+                concerned = known.computeIfAbsent(entity, reached::test);
+            }
+            if (concerned && (entry.state() != State.STORED || entry.isDirty())) {
                 return true;
             }
         }
@@ -192,6 +198,13 @@ public final class Collector {
                 .anyMatch(row -> row.isPending()
                         && (among.test(row.entry().entity())
                                 || row.isRemoved() && reached.test(row.entry().entity())));
+    }
+
+    /** Whether its row goes by the next flush: it is removed, or may be an orphan. */
+    private static boolean mayGo(Entry<?> entry) {
+        return entry.state() == State.REMOVED
+                || entry.state() == State.STORED
+                        && !entry.entity().linksOfOrphans().isEmpty();
     }
 
     private static boolean isManaged(ModelEntity<?> entity) {

@@ -19,9 +19,6 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.UniqueViolation;
-import io.bathra.link.Later;
-import io.bathra.link.Link;
-import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.FaultySource;
@@ -29,7 +26,6 @@ import io.bathra.testing.QuarterMinute;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -47,65 +43,6 @@ import net.jqwik.api.lifecycle.AddLifecycleHook;
  */
 @AddLifecycleHook(QuarterMinute.class)
 class RandomWorkTest {
-    static final class Crate {
-        Long id;
-        String code;
-        int weight;
-        int revision;
-        List<String> seals = new ArrayList<>();
-        final Later<String> note = Later.empty();
-        final Link<Crate> on = Link.empty();
-        final Links<Crate> above = Links.empty();
-        final Links<Crate> beside = Links.empty();
-
-        Long id() {
-            return id;
-        }
-
-        String code() {
-            return code;
-        }
-
-        int weight() {
-            return weight;
-        }
-
-        int revision() {
-            return revision;
-        }
-
-        List<String> seals() {
-            return seals;
-        }
-
-        Later<String> note() {
-            return note;
-        }
-
-        Link<Crate> on() {
-            return on;
-        }
-
-        Links<Crate> above() {
-            return above;
-        }
-
-        Links<Crate> beside() {
-            return beside;
-        }
-
-        String describe() {
-            return code + " " + weight + " " + note.find().orElse(null) + " " + seals + " on "
-                    + on.find().map(Crate::code).orElse(null) + " beside " + codes(beside.asList()) + " below "
-                    + codes(above.asList());
-        }
-
-        @Override
-        public String toString() {
-            return code;
-        }
-    }
-
     record Form(int weight) {}
 
     private static final Model MODEL = Model.of(
@@ -148,10 +85,6 @@ class RandomWorkTest {
             store.schema().createMissing();
             return store;
         });
-    }
-
-    private static List<String> codes(List<Crate> crates) {
-        return crates.stream().map(Crate::code).sorted().toList();
     }
 
     /** One unit and its oracle. */
@@ -464,7 +397,7 @@ class RandomWorkTest {
             int least = random.nextInt(9);
             List<String> expected = oracle.weighing(least, true);
             if (random.nextBoolean()) {
-                assertThat(codes(work.from(Crate.class)
+                assertThat(Crate.codes(work.from(Crate.class)
                                 .pending(Pending.OVERLAY)
                                 .where(number(Crate::weight).atLeast(least))
                                 .list()))
@@ -477,7 +410,7 @@ class RandomWorkTest {
                 return;
             }
             flush();
-            assertThat(codes(work.from(Crate.class)
+            assertThat(Crate.codes(work.from(Crate.class)
                             .where(number(Crate::weight).atLeast(least))
                             .list()))
                     .isEqualTo(expected);

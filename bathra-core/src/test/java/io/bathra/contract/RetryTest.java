@@ -147,6 +147,27 @@ class RetryTest extends BoatContract {
         }
     }
 
+    /** Of two that find one deadlock at once, H2 tells the second in other words. */
+    @Test
+    void aDeadlockIsOneInWhateverWords() {
+        if (database != TestDatabase.H2) {
+            return;
+        }
+        Store other = Store.open(store.model(), faulty.wrapped());
+        AtomicInteger failed = new AtomicInteger();
+        faulty.inject((connection, method, argument) -> {
+            if (method.equals("prepareStatement") && failed.getAndIncrement() == 0) {
+                throw new SQLException(
+                        "General error: \"Transaction was illegally transitioned from ROLLING_BACK to ROLLING_BACK\"",
+                        "HY000",
+                        50_000);
+            }
+        });
+        other.run(retrying(2), work -> boat(work, 1).name = "freed");
+        assertThat(store.<String, RuntimeException>call(work -> boat(work, 1).name))
+                .isEqualTo("freed");
+    }
+
     @Test
     void aServerThatTakesNoWritesSaysSo() {
         if (database == TestDatabase.H2 || database == TestDatabase.MARIADB) {

@@ -75,6 +75,9 @@ class ScriptTest {
                     .hasMessageContaining("several statements in one text");
         }
         assertThat(name()).isEqualTo("red");
+        assertThatThrownBy(() -> store.sql("create table event (begin integer); delete from buoy")
+                        .execute())
+                .hasMessageContaining("several statements in one text");
         for (String text : List.of(
                 "update buoy set name = 'a;b';",
                 "update buoy set name = 'a;b' ; ; -- done; really",

@@ -1,5 +1,6 @@
 package io.bathra.cli.load;
 
+import io.bathra.attr.Secret;
 import io.bathra.cli.load.LineFile.Line;
 import io.bathra.error.BathraException;
 import java.io.IOException;
@@ -22,7 +23,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class RejectFile implements AutoCloseable {
     /** What stands for a value that is secret. */
-    static final String SECRET = "(secret)";
+    static final String SECRET = String.valueOf(Secret.of(""));
 
     private static final List<String> NOTES = List.of("#line", "#column", "#reason");
 
