@@ -60,6 +60,20 @@ public final class SqlCall<R> {
     }
 
     /**
+     * The same statement without a transaction around it, for what the database refuses within one: {@code vacuum},
+     * {@code create database}, {@code create index concurrently}. What it has done when it fails stays done.
+     *
+     * <pre>{@code
+     * store.sql("analyze").withoutTransaction().execute();
+     * }</pre>
+     *
+     * @throws BathraException when the statement belongs to a plain transaction or a unit of work
+     */
+    public SqlCall<R> withoutTransaction() {
+        return new SqlCall<>(level.withoutTransaction(), statement);
+    }
+
+    /**
      * All rows.
      *
      * @throws BathraException when a column is missing that a row is made of, or a value does not fit
@@ -93,8 +107,8 @@ public final class SqlCall<R> {
      * when it has been read to its end or is closed. Entities are not tracked. On MariaDB the transaction can execute
      * nothing else meanwhile without reading the rest into memory.
      *
-     * @throws BathraException when the statement writes; or when it gives entities that have parts, which would need
-     *     statements of their own meanwhile
+     * @throws BathraException when the statement writes, or is executed without a transaction; or when it gives
+     *     entities that have parts, which would need statements of their own meanwhile
      */
     public Stream<R> stream() {
         PlainText text = text();

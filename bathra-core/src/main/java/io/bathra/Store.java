@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.bulk.Bulk;
+import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.flush.Environment;
 import io.bathra.flush.OwnBulk;
@@ -9,6 +10,7 @@ import io.bathra.flush.Unit;
 import io.bathra.jdbc.BulkDoor;
 import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Database;
+import io.bathra.jdbc.Drivers;
 import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.UrlDataSource;
@@ -53,6 +55,7 @@ public final class Store implements AutoCloseable {
     }
 
     private static Environment environment(Model model, DataSource source) {
+        Drivers.refuseHosting(source);
         try (Connection connection = source.getConnection()) {
             return Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
         } catch (SQLException e) {
@@ -64,9 +67,12 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * Opens a store on a data source, such as a connection pool. The store never closes it.
+     * Opens a store on a data source, such as a connection pool. The store never closes it. Its connections may come
+     * with auto-commit off, but not in the middle of somebody's transaction: for that there is {@link #join(Connection)}.
+     * Each goes back with the settings that it came with.
      *
      * @throws DatabaseUnreachableException when no connection can be had
+     * @throws BathraException when the data source hands out the connections of others' transactions
      */
     public static Store open(Model model, DataSource source) {
         return new Store(model, Objects.requireNonNull(source, "source"), null);
@@ -263,7 +269,7 @@ public final class Store implements AutoCloseable {
 
     /** A statement in plain SQL that was made before, on a connection and in a transaction of its own. */
     public <R> SqlCall<R> sql(Sql<R> statement) {
-        return new SqlCall<>(new OwnConnection(environment), Objects.requireNonNull(statement, "statement"));
+        return new SqlCall<>(new OwnConnection(environment, false), Objects.requireNonNull(statement, "statement"));
     }
 
     /**
@@ -274,7 +280,7 @@ public final class Store implements AutoCloseable {
      * @throws BathraException when one fails; those before stay done
      */
     public int script(String text) {
-        return SqlCall.script(new OwnConnection(environment), Objects.requireNonNull(text, "text"));
+        return SqlCall.script(new OwnConnection(environment, false), Objects.requireNonNull(text, "text"));
     }
 
     /**

@@ -137,6 +137,6 @@ public final class Terms {
                     case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
                     case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
                 };
-        return new Settings(level, readOnly, lockTimeout.toMillis(), statementTimeout.toMillis());
+        return new Settings(level, readOnly, lockTimeout.toMillis(), statementTimeout.toMillis(), true);
     }
 }

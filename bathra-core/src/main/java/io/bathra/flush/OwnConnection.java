@@ -11,8 +11,12 @@ import io.bathra.sql.PlainText;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
-/** Plain SQL in a transaction of its own for each statement. */
-public record OwnConnection(Environment environment) implements SqlLevel {
+/**
+ * Plain SQL on a connection of its own for each statement.
+ *
+ * @param alone whether there is no transaction around it either
+ */
+public record OwnConnection(Environment environment, boolean alone) implements SqlLevel {
     @Override
     public Mapping model() {
         return environment.model();
@@ -25,7 +29,13 @@ public record OwnConnection(Environment environment) implements SqlLevel {
 
     @Override
     public Transaction begin(PlainText text) {
-        return environment.transaction(new Recorder(), text.mayWrite() ? Settings.PLAIN : Settings.READING);
+        Settings settings = text.mayWrite() ? Settings.PLAIN : Settings.READING;
+        return environment.transaction(new Recorder(), alone ? Settings.ALONE : settings);
+    }
+
+    @Override
+    public SqlLevel withoutTransaction() {
+        return new OwnConnection(environment, true);
     }
 
     @Override

@@ -96,33 +96,29 @@ public abstract class Database {
 
     // ---- transactions
 
-    /** Begins a transaction; gives back what takes its time limits off the connection again. */
-    Limits begin(Connection connection, Settings settings) throws SQLException {
-        if (settings.readOnly()) {
-            connection.setReadOnly(true);
-        }
-        connection.setAutoCommit(false);
-        return settings.hasTimeouts() ? limit(connection, settings) : Limits.NONE;
-    }
+    /**
+     * Whether a connection has come in the middle of a transaction in which something was done, as far as its driver
+     * tells.
+     */
+    abstract boolean isUnderWay(Connection connection) throws SQLException;
 
-    /** Gives the connection the time limits of a transaction. */
-    abstract Limits limit(Connection connection, Settings settings) throws SQLException;
+    /** Begins a transaction on a connection that has none; tells what limits its statements one by one. */
+    abstract Limits begin(AsItCame connection, Settings settings) throws SQLException;
+
+    /** Readies a connection for statements that stand for themselves. */
+    void connect(AsItCame connection) throws SQLException {
+        connection.autoCommit(true);
+    }
 
     /**
      * Limits each statement of a guest in somebody else's transaction, by itself: nothing is sent in between. JDBC
      * counts in whole seconds.
      */
-    Limits limitGuest(Connection connection, long statementMillis) throws SQLException {
+    Limits limitGuest(AsItCame connection, long statementMillis) throws SQLException {
         int seconds = seconds(statementMillis);
-        return new Limits() {
-            @Override
-            public Running on(Statement statement) throws SQLException {
-                statement.setQueryTimeout(seconds);
-                return Running.UNLIMITED;
-            }
-
-            @Override
-            public void lift(Connection used) {}
+        return statement -> {
+            statement.setQueryTimeout(seconds);
+            return Limits.Running.UNLIMITED;
         };
     }
 
@@ -171,19 +167,6 @@ public abstract class Database {
 
     void releaseSavepoint(Connection connection, String name) throws SQLException {
         execute(connection, "release savepoint " + name);
-    }
-
-    /** Makes the connection what it was before {@code begin}, for whoever gets it next. */
-    void end(Connection connection, boolean readOnly) throws SQLException {
-        connection.setAutoCommit(true);
-        if (readOnly) {
-            connection.setReadOnly(false);
-        }
-    }
-
-    /** Whether transactions have a level of isolation that can be chosen. */
-    boolean hasIsolationLevels() {
-        return true;
     }
 
     static void execute(Connection connection, String sql) throws SQLException {

@@ -4,7 +4,6 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.sql.H2Dialect;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.Comparator;
 import java.util.Locale;
 import java.util.Optional;
@@ -21,6 +20,11 @@ final class H2Database extends Database {
     private static final Pattern VALUES = Pattern.compile("VALUES \\( /\\*.*?\\*/ (.*?) \\)");
     /** One text, and no list of them. */
     private static final Pattern TEXT = Pattern.compile("'((?:[^']|'')*)'");
+
+    private static final String UNCOMMITTED =
+            "select contains_uncommitted from information_schema.sessions where session_id = session_id()";
+    private static final String QUERY_TIMEOUT =
+            "select setting_value from information_schema.settings where setting_name = 'QUERY_TIMEOUT'";
 
     private static final int DATABASE_IS_READ_ONLY = 90097;
     private static final int GENERAL_ERROR = 50000;
@@ -39,34 +43,35 @@ final class H2Database extends Database {
     }
 
     @Override
-    Limits limit(Connection connection, Settings settings) throws SQLException {
-        String lockBefore = single(connection, "call lock_timeout()");
+    boolean isUnderWay(Connection connection) throws SQLException {
+        return !connection.getAutoCommit() && single(connection, UNCOMMITTED).equals("TRUE");
+    }
+
+    @Override
+    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+        if (settings.hasLevel()) {
+            connection.isolation(settings.isolation());
+        }
+        connection.autoCommit(false);
         if (settings.lockMillis() > 0) {
-            execute(connection, "set lock_timeout " + settings.lockMillis());
+            String before = single(connection.connection(), "call lock_timeout()");
+            connection.set("set lock_timeout " + settings.lockMillis(), "set lock_timeout " + before);
         }
         if (settings.statementMillis() > 0) {
-            execute(connection, "set query_timeout " + settings.statementMillis());
+            String before = single(connection.connection(), QUERY_TIMEOUT);
+            connection.set("set query_timeout " + settings.statementMillis(), "set query_timeout " + before);
         }
-        return used -> {
-            execute(used, "set lock_timeout " + lockBefore);
-            execute(used, "set query_timeout 0");
-        };
+        return Limits.NONE;
     }
 
     /** The driver keeps a statement's limit for the whole session, and thereby for what the host does next. */
     @Override
-    Limits limitGuest(Connection connection, long statementMillis) {
+    Limits limitGuest(AsItCame connection, long statementMillis) throws SQLException {
         int seconds = seconds(statementMillis);
-        return new Limits() {
-            @Override
-            public Running on(Statement statement) throws SQLException {
-                int before = statement.getQueryTimeout();
-                statement.setQueryTimeout(seconds);
-                return () -> statement.setQueryTimeout(before);
-            }
-
-            @Override
-            public void lift(Connection used) {}
+        String before = single(connection.connection(), QUERY_TIMEOUT);
+        return statement -> {
+            statement.setQueryTimeout(seconds);
+            return () -> execute(connection.connection(), "set query_timeout " + before);
         };
     }
 

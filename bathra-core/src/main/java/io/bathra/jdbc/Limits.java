@@ -1,12 +1,12 @@
 package io.bathra.jdbc;
 
-import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 
-/** The time limits of a connection while a transaction is on it. */
+/** What limits the time of the statements of a transaction one by one. */
+@FunctionalInterface
 interface Limits {
-    Limits NONE = connection -> {};
+    Limits NONE = statement -> Running.UNLIMITED;
 
     /** The limit of one statement, from its beginning until it is closed. */
     interface Running extends AutoCloseable {
@@ -17,10 +17,5 @@ interface Limits {
     }
 
     /** A statement begins. */
-    default Running on(Statement statement) throws SQLException {
-        return Running.UNLIMITED;
-    }
-
-    /** Gives the connection the limits that it came with. */
-    void lift(Connection connection) throws SQLException;
+    Running on(Statement statement) throws SQLException;
 }

@@ -18,16 +18,12 @@ final class Loan {
     private final Database database;
     private final ConstraintCatalogue constraints;
     private final Settings settings;
-    private final boolean hasLevel;
 
     /** Somebody else's connection, which is neither set up nor closed; null for one of our own. */
     private final @Nullable Connection joined;
 
-    private @Nullable Connection taken;
+    private @Nullable AsItCame used;
     private Limits limits = Limits.NONE;
-
-    /** The level of isolation that the connection came with. */
-    private int levelBefore;
 
     Loan(
             DataSource source,
@@ -40,7 +36,6 @@ final class Loan {
         this.constraints = constraints;
         this.settings = settings;
         this.joined = joined;
-        this.hasLevel = database.hasIsolationLevels() && settings.isolation() != Connection.TRANSACTION_NONE;
     }
 
     /** What limits the time of statements. */
@@ -53,23 +48,34 @@ final class Loan {
         if (joined != null) {
             return visit(joined);
         }
-        Connection fresh = null;
+        AsItCame fresh = null;
         try {
-            fresh = source.getConnection();
-            if (hasLevel) {
-                levelBefore = fresh.getTransactionIsolation();
-                fresh.setTransactionIsolation(settings.isolation());
+            Connection connection = source.getConnection();
+            fresh = new AsItCame(connection);
+            if (database.isUnderWay(connection)) {
+                throw underWay();
             }
-            limits = database.begin(fresh, settings);
-            taken = fresh;
-            return fresh;
+            if (settings.begins()) {
+                limits = database.begin(fresh, settings);
+            } else {
+                database.connect(fresh);
+            }
+            used = fresh;
+            return connection;
         } catch (SQLException e) {
-            if (fresh != null) {
-                restore(fresh);
-                close(fresh);
-            }
+            giveBack(fresh);
             throw failure(e, fresh != null);
+        } catch (RuntimeException e) {
+            giveBack(fresh);
+            throw e;
         }
+    }
+
+    /** The refusal of a connection on which somebody else has work that is neither committed nor rolled back. */
+    static BathraException underWay() {
+        return new BathraException("the data source hands out a connection on which somebody's transaction is under"
+                + " way, and a unit that begins there would commit it; work in that transaction with"
+                + " store.join(connection), or give the store a data source whose connections have none");
     }
 
     private BathraException failure(SQLException e, boolean connected) {
@@ -107,8 +113,9 @@ final class Loan {
                         "the connection commits each statement by itself, so there is no transaction to"
                                 + " join; call setAutoCommit(false) first");
             }
+            used = new AsItCame(hosts);
             if (settings.statementMillis() > 0) {
-                limits = database.limitGuest(hosts, settings.statementMillis());
+                limits = database.limitGuest(used, settings.statementMillis());
             }
             return hosts;
         } catch (SQLException e) {
@@ -117,41 +124,38 @@ final class Loan {
         }
     }
 
-    /** Gives the connection back, as it came. */
-    void giveBack() {
-        Connection used = taken;
-        taken = null;
-        if (used != null) {
-            restore(used);
-            close(used);
-        } else if (joined != null) {
-            lift(joined);
-        }
-    }
-
-    private void lift(Connection used) {
-        try {
-            if (!used.isClosed()) {
-                limits.lift(used);
-            }
-        } catch (SQLException e) {
-            LOG.debug("a connection keeps a limit", e);
-        }
+    /**
+     * Gives the connection back, as it came.
+     *
+     * @param ended whether the transaction has ended, so that what follows does not belong to it
+     */
+    void giveBack(boolean ended) {
+        AsItCame going = used;
+        used = null;
         limits = Limits.NONE;
+        if (going != null && !ended && joined == null) {
+            abort(going.connection());
+        }
+        giveBack(going);
     }
 
-    private void restore(Connection used) {
+    private void giveBack(@Nullable AsItCame going) {
+        if (going != null) {
+            going.restore();
+            if (joined == null) {
+                close(going.connection());
+            }
+        }
+    }
+
+    /** Whatever is open is rolled back by the database when the connection is gone; to go on would commit it. */
+    private void abort(Connection connection) {
         try {
-            if (!used.isClosed()) {
-                limits.lift(used);
-                limits = Limits.NONE;
-                database.end(used, settings.readOnly());
-                if (hasLevel) {
-                    used.setTransactionIsolation(levelBefore);
-                }
+            if (!connection.isClosed() && database.isUnderWay(connection)) {
+                connection.abort(Runnable::run);
             }
         } catch (SQLException e) {
-            LOG.debug("a connection is not given back as it came", e);
+            LOG.debug("a connection with an open transaction cannot be aborted", e);
         }
     }
 

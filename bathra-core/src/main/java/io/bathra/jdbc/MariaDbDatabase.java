@@ -21,6 +21,7 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.mariadb.jdbc.util.constants.ServerStatus;
 
 /** The driver of MariaDB. */
 final class MariaDbDatabase extends TextualDatabase {
@@ -49,21 +50,46 @@ final class MariaDbDatabase extends TextualDatabase {
         super(new MariaDbDialect(schema), new TextTimes(' ', ""));
     }
 
-    /** Locks are waited for in whole seconds, one at least. */
+    /** The server tells the driver with each answer. */
     @Override
-    Limits limit(Connection connection, Settings settings) throws SQLException {
-        String lockBefore = single(connection, "select @@innodb_lock_wait_timeout");
-        String statementBefore = single(connection, "select @@max_statement_time");
+    boolean isUnderWay(Connection connection) throws SQLException {
+        if (!connection.isWrapperFor(org.mariadb.jdbc.Connection.class)) {
+            return false;
+        }
+        int status = connection
+                .unwrap(org.mariadb.jdbc.Connection.class)
+                .getContext()
+                .getServerStatus();
+        return (status & ServerStatus.IN_TRANSACTION) != 0;
+    }
+
+    /**
+     * What holds for the transaction alone is said where it begins, so that it does not reach others behind a pooler:
+     * a level that nothing has taken up would hold for the next transaction of the session. Locks are waited for in
+     * whole seconds, one at least.
+     */
+    @Override
+    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+        connection.autoCommit(false);
         if (settings.lockMillis() > 0) {
-            execute(connection, "set innodb_lock_wait_timeout = " + seconds(settings.lockMillis()));
+            set(connection, "innodb_lock_wait_timeout", BigDecimal.valueOf(seconds(settings.lockMillis())));
         }
         if (settings.statementMillis() > 0) {
-            execute(connection, "set max_statement_time = " + BigDecimal.valueOf(settings.statementMillis(), 3));
+            set(connection, "max_statement_time", BigDecimal.valueOf(settings.statementMillis(), 3));
         }
-        return used -> {
-            execute(used, "set innodb_lock_wait_timeout = " + lockBefore);
-            execute(used, "set max_statement_time = " + statementBefore);
-        };
+        String start = settings.readOnly() ? "start transaction read only" : "start transaction";
+        if (settings.hasLevel()) {
+            connection.execute(
+                    "begin not atomic set transaction isolation level " + settings.level() + "; " + start + "; end");
+        } else if (settings.readOnly()) {
+            connection.execute(start);
+        }
+        return Limits.NONE;
+    }
+
+    private static void set(AsItCame connection, String variable, BigDecimal value) throws SQLException {
+        String before = single(connection.connection(), "select @@" + variable);
+        connection.set("set " + variable + " = " + value, "set " + variable + " = " + before);
     }
 
     /** A schema of MariaDB is what JDBC calls a catalog. */

@@ -11,9 +11,12 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.StringJoiner;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.postgresql.core.BaseConnection;
+import org.postgresql.core.TransactionState;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -21,18 +24,52 @@ import org.postgresql.util.ServerErrorMessage;
 final class PostgresDatabase extends Database {
     private static final Pattern KEY_VALUE = Pattern.compile("\\([^=]*\\)=\\((.*)\\)");
 
+    /** Whether anything was read or written, or is held otherwise, in the transaction that is open. */
+    private static final String LOCKS = "select exists (select 1 from pg_locks where pid = pg_backend_pid()"
+            + " and (locktype in ('transactionid', 'advisory') or relation >= 16384))";
+
     PostgresDatabase(@Nullable String schema) {
         super(new PostgresDialect(schema));
     }
 
-    /** Until the end of the transaction, so there is nothing to lift. */
+    /**
+     * The driver knows whether a transaction has begun. Some pools let that happen when they look whether a connection
+     * is still alive; only then the server is asked what was done in it.
+     */
     @Override
-    Limits limit(Connection connection, Settings settings) throws SQLException {
+    boolean isUnderWay(Connection connection) throws SQLException {
+        TransactionState state = connection.isWrapperFor(BaseConnection.class)
+                ? connection.unwrap(BaseConnection.class).getTransactionState()
+                : TransactionState.IDLE;
+        if (state != TransactionState.OPEN) {
+            return state == TransactionState.FAILED;
+        }
+        if (single(connection, LOCKS).equals("t")) {
+            return true;
+        }
+        execute(connection, "rollback");
+        return false;
+    }
+
+    /** Everything holds until the end of the transaction, also behind a pooler that gives its session to others. */
+    @Override
+    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+        if (settings.readOnly()) {
+            connection.readOnly(); // to the driver: it says so when it begins
+        }
+        connection.autoCommit(false);
+        StringJoiner all = new StringJoiner("; "); // goes over in one trip
+        if (settings.hasLevel()) {
+            all.add("set transaction isolation level " + settings.level());
+        }
         if (settings.lockMillis() > 0) {
-            execute(connection, "set local lock_timeout = " + settings.lockMillis());
+            all.add("set local lock_timeout = " + settings.lockMillis());
         }
         if (settings.statementMillis() > 0) {
-            execute(connection, "set local statement_timeout = " + settings.statementMillis());
+            all.add("set local statement_timeout = " + settings.statementMillis());
+        }
+        if (all.length() > 0) {
+            connection.execute(all.toString());
         }
         return Limits.NONE;
     }

@@ -9,13 +9,31 @@ import java.sql.Connection;
  * @param readOnly whether nothing is to be written
  * @param lockMillis how long to wait for what others hold; 0 for as long as the database is set up to
  * @param statementMillis how long a statement may take; 0 for as long as the database is set up to
+ * @param begins whether there is a transaction at all; without one each statement stands for itself
  */
-public record Settings(int isolation, boolean readOnly, long lockMillis, long statementMillis) {
+public record Settings(int isolation, boolean readOnly, long lockMillis, long statementMillis, boolean begins) {
     /** Nothing in particular: the connection's own level, reading and writing. */
-    public static final Settings PLAIN = new Settings(Connection.TRANSACTION_NONE, false, 0, 0);
+    public static final Settings PLAIN = new Settings(Connection.TRANSACTION_NONE, false, 0, 0, true);
 
     /** Nothing is to be written. */
-    public static final Settings READING = new Settings(Connection.TRANSACTION_NONE, true, 0, 0);
+    public static final Settings READING = new Settings(Connection.TRANSACTION_NONE, true, 0, 0, true);
+
+    /** No transaction. */
+    public static final Settings ALONE = new Settings(Connection.TRANSACTION_NONE, false, 0, 0, false);
+
+    boolean hasLevel() {
+        return isolation != Connection.TRANSACTION_NONE;
+    }
+
+    /** The level as SQL names it. */
+    String level() {
+        return switch (isolation) {
+            case Connection.TRANSACTION_READ_COMMITTED -> "read committed";
+            case Connection.TRANSACTION_REPEATABLE_READ -> "repeatable read";
+            case Connection.TRANSACTION_SERIALIZABLE -> "serializable";
+            default -> throw new IllegalStateException("there is no level " + isolation);
+        };
+    }
 
     boolean hasTimeouts() {
         return lockMillis > 0 || statementMillis > 0;

@@ -10,7 +10,6 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -18,11 +17,15 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.sqlite.SQLiteConnection;
 import org.sqlite.SQLiteErrorCode;
 import org.sqlite.SQLiteException;
 
 /** The driver of SQLite. Transactions are given as SQL text, since only that can ask for the write lock at once. */
 final class SqliteDatabase extends TextualDatabase {
+    /** The part of an error's code that tells its kind. */
+    private static final int PRIMARY = 0xFF;
+
     private static final String SIZE = " decimal\\((\\d+), (\\d+)\\)";
     private static final Pattern CHECK = Pattern.compile("CHECK constraint failed: ([^)]+)");
     private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
@@ -33,63 +36,75 @@ final class SqliteDatabase extends TextualDatabase {
 
     // ---- transactions
 
-    /** Foreign keys can be switched on outside a transaction only. */
+    /**
+     * With auto-commit off, the driver has begun already. A checkpoint is refused while anything is read or written,
+     * and else has nothing to do.
+     */
     @Override
-    Limits begin(Connection connection, Settings settings) throws SQLException {
-        boolean readOnly = settings.readOnly();
-        connection.setAutoCommit(true); // a pool may be set up otherwise, and the driver would begin on its own
-        Limits limits = settings.hasTimeouts() ? limit(connection, settings) : Limits.NONE;
-        execute(connection, "pragma foreign_keys = on");
-        if (readOnly) {
-            execute(connection, "pragma query_only = on");
+    boolean isUnderWay(Connection connection) throws SQLException {
+        if (connection.getAutoCommit()
+                || !connection.unwrap(SQLiteConnection.class).isFirstStatementExecuted()) {
+            return false;
         }
         try {
-            execute(connection, readOnly ? "begin" : "begin immediate");
-            return limits;
+            execute(connection, "pragma wal_checkpoint");
+            return false;
         } catch (SQLException e) {
-            limits.lift(connection);
+            if ((e.getErrorCode() & PRIMARY) == SQLiteErrorCode.SQLITE_LOCKED.code) {
+                return true;
+            }
             throw e;
         }
     }
 
     @Override
-    Limits limit(Connection connection, Settings settings) throws SQLException {
-        String busyBefore = single(connection, "pragma busy_timeout");
-        if (settings.lockMillis() > 0) {
-            execute(connection, "pragma busy_timeout = " + settings.lockMillis());
+    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+        Limits limits = limit(connection, settings);
+        connect(connection); // with auto-commit off, the driver would begin on its own
+        if (settings.readOnly()) {
+            on(connection, "query_only");
         }
-        SqliteStopwatch stopwatch =
-                settings.statementMillis() > 0 ? SqliteStopwatch.on(connection, settings.statementMillis()) : null;
-        return new Limits() {
-            @Override
-            public Running on(Statement statement) {
-                return stopwatch == null ? Running.UNLIMITED : stopwatch.start();
+        try {
+            connection.execute(settings.readOnly() ? "begin" : "begin immediate");
+            return limits;
+        } catch (SQLException e) {
+            if (String.valueOf(e.getMessage()).contains("within a transaction")) {
+                throw Loan.underWay();
             }
+            throw e;
+        }
+    }
 
-            @Override
-            public void lift(Connection used) throws SQLException {
-                if (stopwatch != null) {
-                    stopwatch.remove();
-                }
-                execute(used, "pragma busy_timeout = " + busyBefore);
-            }
-        };
+    /** Foreign keys can be switched on outside a transaction only. */
+    @Override
+    void connect(AsItCame connection) throws SQLException {
+        super.connect(connection);
+        on(connection, "foreign_keys");
+    }
+
+    private static void on(AsItCame connection, String pragma) throws SQLException {
+        if (single(connection.connection(), "pragma " + pragma).equals("0")) {
+            connection.set("pragma " + pragma + " = on", "pragma " + pragma + " = off");
+        }
+    }
+
+    private static Limits limit(AsItCame connection, Settings settings) throws SQLException {
+        if (settings.lockMillis() > 0) {
+            String before = single(connection.connection(), "pragma busy_timeout");
+            connection.set("pragma busy_timeout = " + settings.lockMillis(), "pragma busy_timeout = " + before);
+        }
+        return settings.statementMillis() > 0 ? stopwatch(connection, settings.statementMillis()) : Limits.NONE;
     }
 
     @Override
-    Limits limitGuest(Connection connection, long statementMillis) throws SQLException {
-        SqliteStopwatch stopwatch = SqliteStopwatch.on(connection, statementMillis);
-        return new Limits() {
-            @Override
-            public Running on(Statement statement) {
-                return stopwatch.start();
-            }
+    Limits limitGuest(AsItCame connection, long statementMillis) throws SQLException {
+        return stopwatch(connection, statementMillis);
+    }
 
-            @Override
-            public void lift(Connection used) throws SQLException {
-                stopwatch.remove();
-            }
-        };
+    private static Limits stopwatch(AsItCame connection, long millis) throws SQLException {
+        SqliteStopwatch stopwatch = SqliteStopwatch.on(connection.connection(), millis);
+        connection.atLast(stopwatch::remove);
+        return statement -> stopwatch.start();
     }
 
     @Override
@@ -100,13 +115,6 @@ final class SqliteDatabase extends TextualDatabase {
     @Override
     void rollback(Connection connection) throws SQLException {
         execute(connection, "rollback");
-    }
-
-    @Override
-    void end(Connection connection, boolean readOnly) throws SQLException {
-        if (readOnly) {
-            execute(connection, "pragma query_only = off");
-        }
     }
 
     /** A statement that writes takes the transaction with it when it is interrupted. */
@@ -122,12 +130,6 @@ final class SqliteDatabase extends TextualDatabase {
 
     static boolean isOfOneConnection(String url) {
         return url.startsWith("jdbc:sqlite::memory:") || url.equals("jdbc:sqlite:");
-    }
-
-    /** Every transaction is serializable. */
-    @Override
-    boolean hasIsolationLevels() {
-        return false;
     }
 
     /** The driver lists the tables of the opened file alone. */
@@ -218,7 +220,7 @@ final class SqliteDatabase extends TextualDatabase {
 
     @Override
     boolean takesNoWrites(SQLException e) {
-        return (e.getErrorCode() & 0xFF) == SQLiteErrorCode.SQLITE_READONLY.code;
+        return (e.getErrorCode() & PRIMARY) == SQLiteErrorCode.SQLITE_READONLY.code;
     }
 
     @Override

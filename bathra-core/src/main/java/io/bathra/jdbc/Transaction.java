@@ -40,6 +40,9 @@ public final class Transaction implements AutoCloseable {
     /** Somebody else's connection, whose transaction this is a part of; null for one of our own. */
     private final @Nullable Connection joined;
 
+    /** Whether there is a transaction of its own, which it ends. */
+    private final boolean own;
+
     /** How the names of savepoints begin. */
     private final String names;
 
@@ -70,8 +73,9 @@ public final class Transaction implements AutoCloseable {
             Settings settings,
             @Nullable Connection joined) {
         this.joined = joined;
+        this.own = joined == null && settings.begins();
         this.names = joined == null ? "bathra_" : "bathra_" + GUESTS.incrementAndGet() + "_";
-        this.hasLevel = settings.isolation() != Connection.TRANSACTION_NONE;
+        this.hasLevel = settings.hasLevel();
         this.loan = new Loan(source, database, constraints, settings, joined);
         this.statements = new Statements(this, database);
         this.database = database;
@@ -165,6 +169,10 @@ public final class Transaction implements AutoCloseable {
      * @param streaming whether there may be too many rows to hold them all
      */
     public Cursor cursor(CharSequence cause, SqlText text, boolean streaming) {
+        if (streaming && !own && joined == null) {
+            throw new BathraException("rows are read one after the other within a transaction alone; call list(), or"
+                    + " leave withoutTransaction() out\n  statement: " + text.sql());
+        }
         return statements.cursor(cause, text, streaming);
     }
 
@@ -252,7 +260,9 @@ public final class Transaction implements AutoCloseable {
         }
         long start = System.nanoTime();
         connection = loan.take();
-        note(Kind.BEGIN, "transaction", joined == null ? "begin" : "join", null, 0, start);
+        if (own || joined != null) {
+            note(Kind.BEGIN, "transaction", own ? "begin" : "join", null, 0, start);
+        }
         return Objects.requireNonNull(connection);
     }
 
@@ -303,13 +313,13 @@ public final class Transaction implements AutoCloseable {
             return;
         }
         try {
-            if (joined == null) {
+            if (own) {
                 control(Kind.COMMIT, "commit", "commit", database::commit);
             }
         } catch (ConnectionLostException e) {
             throw new CommitUnknownException(e);
         }
-        giveBack();
+        giveBack(true);
     }
 
     /** Rolls back, and gives the connection back. Somebody else's transaction has ended, or is left as it is. */
@@ -317,12 +327,14 @@ public final class Transaction implements AutoCloseable {
         if (connection == null) {
             return;
         }
+        boolean ended = false;
         try {
-            if (joined == null) {
+            if (own) {
                 control(Kind.ROLLBACK, "rollback", "rollback", database::rollback);
             }
+            ended = true;
         } finally {
-            giveBack();
+            giveBack(ended);
         }
     }
 
@@ -340,13 +352,13 @@ public final class Transaction implements AutoCloseable {
         }
     }
 
-    private void giveBack() {
+    private void giveBack(boolean ended) {
         connection = null;
         written = false;
         holding = false;
         recovered = null;
         savepoints = 0;
-        loan.giveBack();
+        loan.giveBack(ended);
     }
 
     /** Rolls back what is open. Errors are logged, not thrown: the database rolls back a lost connection by itself. */

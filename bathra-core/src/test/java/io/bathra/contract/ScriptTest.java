@@ -10,11 +10,13 @@ import io.bathra.Store;
 import io.bathra.Terms;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
+import io.bathra.error.UniqueViolation;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -175,5 +177,45 @@ class ScriptTest {
                     .hasMessageContaining("look for a trigger");
         }
         assertThat(attempts).hasValue(2);
+    }
+
+    @Test
+    void whatNoTransactionTakesIsDoneWithoutOne() {
+        List<String> alone = switch (database) {
+            case H2 -> List.of("analyze");
+            case SQLITE -> List.of("vacuum");
+            case POSTGRESQL -> List.of("vacuum buoy", "create index concurrently buoy_by_name on buoy (name)");
+            case MARIADB -> List.of("create database if not exists beside_buoys", "drop database beside_buoys");
+        };
+        for (String statement : alone) {
+            store.sql(statement).withoutTransaction().execute();
+        }
+        if (database == TestDatabase.SQLITE || database == TestDatabase.POSTGRESQL) {
+            assertThatThrownBy(() -> store.sql(alone.get(0)).execute()).isInstanceOf(BathraException.class);
+        }
+        store.sql("update buoy set name = :name")
+                .with("name", "green")
+                .withoutTransaction()
+                .execute();
+        assertThat(store.sql("select name from buoy")
+                        .withoutTransaction()
+                        .as(String.class)
+                        .list())
+                .containsExactly("green");
+        assertThatThrownBy(() -> store.sql("insert into buoy (id, name) values (:id, :name)")
+                        .withoutTransaction()
+                        .executeAll(List.of(Map.of("id", 1, "name", "twice"))))
+                .isInstanceOf(UniqueViolation.class);
+        assertThat(name()).isEqualTo("green");
+    }
+
+    @Test
+    void aTransactionThatIsUnderWayIsNotLeftBehind() {
+        assertThatThrownBy(() -> store.run(work -> work.sql("analyze").withoutTransaction()))
+                .hasMessageContaining("store.sql(...).withoutTransaction()");
+        assertThatThrownBy(() -> store.transaction(tx -> tx.sql("analyze").withoutTransaction()))
+                .hasMessageContaining("store.sql(...).withoutTransaction()");
+        assertThatThrownBy(() -> store.sql("select name from buoy").withoutTransaction().stream())
+                .hasMessageContaining("within a transaction alone");
     }
 }

@@ -6,7 +6,6 @@ import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import io.bathra.Isolation;
 import io.bathra.Savepoint;
 import io.bathra.Standing;
 import io.bathra.Terms;
@@ -18,8 +17,6 @@ import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
-import java.sql.Connection;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -116,31 +113,6 @@ class TermsTest extends BoatContract {
         assertThat(names()).contains("boat A");
         store.run(work -> boat(work, 1).name = "written after");
         assertThat(names()).contains("written after");
-    }
-
-    @Test
-    void theConnectionIsInTheLevelThatIsAskedForAndGivenBackAsItCame() {
-        List<Object> levels = new ArrayList<>();
-        source.inject((connection, method, argument) -> {
-            if (method.equals("setTransactionIsolation")) {
-                levels.add(argument);
-            }
-        });
-        store.run(Terms.reading().isolation(Isolation.REPEATABLE_READ), work -> boat(work, 1));
-        source.mend();
-        if (database == TestDatabase.SQLITE) {
-            assertThat(levels).as("it has one level").isEmpty();
-        } else {
-            assertThat(levels).containsExactly(Connection.TRANSACTION_REPEATABLE_READ, defaultLevel());
-        }
-    }
-
-    private int defaultLevel() {
-        try (Connection connection = source.unwrapped().getConnection()) {
-            return connection.getTransactionIsolation();
-        } catch (SQLException e) {
-            throw new IllegalStateException(e);
-        }
     }
 
     @Test
