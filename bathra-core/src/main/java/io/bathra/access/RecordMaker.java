@@ -83,6 +83,8 @@ public final class RecordMaker<R> {
             throw new BathraException(
                     "the values " + Arrays.toString(values) + " do not fit the components of " + type.getSimpleName(),
                     e);
+        } catch (Error e) {
+            throw e;
         } catch (Throwable e) {
             throw new BathraException(type.getSimpleName() + " refuses a row: " + e.getMessage(), e);
         }

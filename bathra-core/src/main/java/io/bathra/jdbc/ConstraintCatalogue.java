@@ -4,6 +4,7 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.StoredColumn;
 import io.bathra.schema.Check;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
@@ -50,8 +51,8 @@ public final class ConstraintCatalogue {
                 put(unique.name(), entity, unique.columns());
             }
             for (Check check : table.checks()) {
-                List<String> attributes = check.condition().paths().stream()
-                        .map(path -> entity.column(path.steps()).label())
+                List<String> attributes = check.columns().stream()
+                        .map(StoredColumn::label)
                         .distinct()
                         .toList();
                 put(check.name(), new Known(entity, attributes));

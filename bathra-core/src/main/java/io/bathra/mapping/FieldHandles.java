@@ -110,6 +110,8 @@ public final class FieldHandles implements FieldAccess {
     public @Nullable Object get(Object entity) {
         try {
             return getter.invokeExact(entity);
+        } catch (Error e) {
+            throw e;
         } catch (Throwable e) {
             throw new IllegalStateException(
                     "cannot read a field of " + entity.getClass().getName(), e);
@@ -123,6 +125,8 @@ public final class FieldHandles implements FieldAccess {
                 throw new IllegalStateException("the field is final");
             }
             setter.invokeExact(entity, value);
+        } catch (Error e) {
+            throw e;
         } catch (Throwable e) {
             throw new IllegalStateException(
                     "cannot write a field of " + entity.getClass().getName(), e);

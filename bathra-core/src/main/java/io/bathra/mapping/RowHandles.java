@@ -53,6 +53,8 @@ final class RowHandles {
                 attribute.load(object, row[attribute.slot()]); // one by one, the failing one tells what is wrong
             }
             throw e;
+        } catch (Error e) {
+            throw e;
         } catch (Throwable e) {
             throw new IllegalStateException(
                     "cannot write the fields of " + object.getClass().getName(), e);

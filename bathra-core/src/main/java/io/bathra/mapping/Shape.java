@@ -232,6 +232,8 @@ public sealed interface Shape {
         public @Nullable Object part(@Nullable Object value, int column) {
             try {
                 return value == null ? null : accessors.get(column).invoke(value);
+            } catch (Error e) {
+                throw e;
             } catch (Throwable e) {
                 throw new IllegalStateException("cannot read a component of " + type.getName(), e);
             }
@@ -244,6 +246,8 @@ public sealed interface Shape {
             }
             try {
                 return constructor.invokeWithArguments(parts);
+            } catch (Error e) {
+                throw e;
             } catch (Throwable e) {
                 throw new IllegalStateException("cannot make a " + type.getName() + " of " + parts, e);
             }

@@ -121,7 +121,7 @@ final class InlineAssembly {
             ways.add(way);
         }
         try {
-            maker = type.isRecord() ? recordMaker(type) : classMaker(type, ways);
+            maker = type.isRecord() ? recordMaker(type) : classMaker(type, fields, ways);
         } catch (IllegalAccessException e) {
             scope.fault(
                     attribute,
@@ -224,13 +224,16 @@ final class InlineAssembly {
         };
     }
 
-    private Function<List<@Nullable Object>, Object> classMaker(Class<?> type, List<FieldAccess> ways)
-            throws IllegalAccessException {
+    /** A final holder stays the one that the object was made with. */
+    private Function<List<@Nullable Object>, Object> classMaker(
+            Class<?> type, List<PersistentField> fields, List<FieldAccess> ways) throws IllegalAccessException {
         MethodHandle constructor = FieldHandles.constructor(type, List.of(), scope.lookup());
         return values -> {
             Object object = made(type, constructor::invoke);
             for (int i = 0; i < ways.size(); i++) {
-                ways.get(i).set(object, values.get(i));
+                if (!fields.get(i).isHolder() || !fields.get(i).isFinal()) {
+                    ways.get(i).set(object, values.get(i));
+                }
             }
             return object;
         };
@@ -244,7 +247,7 @@ final class InlineAssembly {
     private static Object made(Class<?> type, Making making) {
         try {
             return Objects.requireNonNull(making.make());
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | Error e) {
             throw e;
         } catch (Throwable e) {
             throw new IllegalStateException("cannot make a " + type.getName(), e);

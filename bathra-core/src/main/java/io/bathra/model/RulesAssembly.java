@@ -5,6 +5,7 @@ import io.bathra.mapping.CheckRule;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.IndexRule;
+import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.Listener;
 import io.bathra.mapping.Rules;
 import io.bathra.mapping.StoredAttribute;
@@ -125,13 +126,25 @@ final class RulesAssembly {
                     + "' speaks of more than one row, of parameters or of time zones; a check sees"
                     + " the columns of its own row alone");
         }
+        boolean comparesLinks = condition
+                .simple()
+                .filter(one -> !(one instanceof SearchCondition.Absence))
+                .flatMap(SearchCondition::terms)
+                .anyMatch(Term.Link.class::isInstance);
+        if (comparesLinks) {
+            owner.fault("the check '" + condition + "' compares a link with an object; a check knows no other rows,"
+                    + " and of a link whether it leads anywhere: isNull(), isNotNull()");
+        }
         for (Path path : condition.paths()) {
             PersistentField field = owner.fields().field(path.steps().get(0));
             StoredAttribute named = field == null ? null : byName.get(field.name());
-            boolean own = named instanceof ColumnAttribute column
-                    && (path.steps().size() == 1
-                            ? !column.isInline()
-                            : column.inside(path.steps().subList(1, path.steps().size())) != null);
+            boolean own = named instanceof LinkAttribute && path.steps().size() == 1
+                    || named instanceof ColumnAttribute column
+                            && (path.steps().size() == 1
+                                    ? !column.isInline()
+                                    : column.inside(path.steps()
+                                                    .subList(1, path.steps().size()))
+                                            != null);
             if (!own) {
                 owner.fault("the check '" + condition + "' speaks of " + path + ", which is no column of "
                         + owner.name() + "; a check sees the columns of its own row alone");

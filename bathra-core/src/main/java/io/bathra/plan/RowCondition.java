@@ -1,6 +1,7 @@
 package io.bathra.plan;
 
 import io.bathra.attr.Secret;
+import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.SearchCondition;
@@ -41,6 +42,9 @@ final class RowCondition {
                     .toList();
             return same.contains(Boolean.TRUE) ? Boolean.TRUE : same.stream().anyMatch(Objects::isNull) ? null : false;
         } else if (condition instanceof SearchCondition.Absence absence) {
+            if (absence.term() instanceof Term.Link link) {
+                return row[((LinkAttribute) entity.attribute(link.path().steps().get(0))).slot()] == null;
+            }
             return absence.term() instanceof Term.Attribute attribute
                     ? (Boolean) (value(attribute, attribute) == null)
                     : null;

@@ -81,9 +81,30 @@ public final class Ask {
         return new Text<>(Path.attribute(link, next, attribute));
     }
 
+    /** A link of the entity, to ask what it leads to. */
+    public static <E, T> Linked<E, T> link(Attr<E, Link<T>> link) {
+        return new Linked<>(new Term.Link(Path.of(link)));
+    }
+
+    /** A link of the entity whose accessor is overloaded. */
+    public static <E, T> Linked<E, T> link(Class<E> entity, Attr<? super E, Link<T>> link) {
+        return new Linked<>(new Term.Link(Path.of(link)));
+    }
+
+    /** A link of the entity that a link leads to. */
+    public static <E, T, U> Linked<E, U> link(Attr<E, Link<T>> link, Attr<? super T, Link<U>> next) {
+        return new Linked<>(new Term.Link(Path.of(link, next)));
+    }
+
     /** A number attribute of the entity, to calculate with. */
     public static <E, V extends Number & Comparable<? super V>> Num<E, V> number(
             Attr<E, ? extends @Nullable V> attribute) {
+        return new Num<>(Path.attribute(attribute));
+    }
+
+    /** A number attribute of the entity whose accessor is overloaded. */
+    public static <E, V extends Number & Comparable<? super V>> Num<E, V> number(
+            Class<E> entity, Attr<? super E, ? extends @Nullable V> attribute) {
         return new Num<>(Path.attribute(attribute));
     }
 
@@ -98,13 +119,41 @@ public final class Ask {
         return new OnDate<>(Path.attribute(attribute));
     }
 
+    /** A date attribute of the entity whose accessor is overloaded. */
+    public static <E> OnDate<E> date(Class<E> entity, Attr<? super E, ? extends @Nullable LocalDate> attribute) {
+        return new OnDate<>(Path.attribute(attribute));
+    }
+
+    /** A date attribute of the entity that a link leads to. */
+    public static <E, T> OnDate<E> date(
+            Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable LocalDate> attribute) {
+        return new OnDate<>(Path.attribute(link, attribute));
+    }
+
     /** A time attribute of the entity, to look at its parts. */
     public static <E> AtTime<E> time(Attr<E, ? extends @Nullable LocalTime> attribute) {
         return new AtTime<>(Path.attribute(attribute));
     }
 
+    /** A time attribute of the entity whose accessor is overloaded. */
+    public static <E> AtTime<E> time(Class<E> entity, Attr<? super E, ? extends @Nullable LocalTime> attribute) {
+        return new AtTime<>(Path.attribute(attribute));
+    }
+
+    /** A time attribute of the entity that a link leads to. */
+    public static <E, T> AtTime<E> time(
+            Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable LocalTime> attribute) {
+        return new AtTime<>(Path.attribute(link, attribute));
+    }
+
     /** A date-time attribute of the entity, to look at its parts. */
     public static <E> OnDateTime<E, LocalDateTime> dateTime(Attr<E, ? extends @Nullable LocalDateTime> attribute) {
+        return new OnDateTime<>(Path.attribute(attribute), null);
+    }
+
+    /** A date-time attribute of the entity whose accessor is overloaded. */
+    public static <E> OnDateTime<E, LocalDateTime> dateTime(
+            Class<E> entity, Attr<? super E, ? extends @Nullable LocalDateTime> attribute) {
         return new OnDateTime<>(Path.attribute(attribute), null);
     }
 
@@ -120,6 +169,18 @@ public final class Ask {
      */
     public static <E> OnDateTime<E, Instant> instant(Attr<E, ? extends @Nullable Instant> attribute, ZoneId zone) {
         return new OnDateTime<>(Path.attribute(attribute), zone);
+    }
+
+    /** An instant whose accessor is overloaded. */
+    public static <E> OnDateTime<E, Instant> instant(
+            Class<E> entity, Attr<? super E, ? extends @Nullable Instant> attribute, ZoneId zone) {
+        return new OnDateTime<>(Path.attribute(attribute), zone);
+    }
+
+    /** An instant of the entity that a link leads to. */
+    public static <E, T> OnDateTime<E, Instant> instant(
+            Attr<E, Link<T>> link, Attr<? super T, ? extends @Nullable Instant> attribute, ZoneId zone) {
+        return new OnDateTime<>(Path.attribute(link, attribute), zone);
     }
 
     /** A value that the query is given by name, with {@link Query#with}. */
@@ -146,6 +207,11 @@ public final class Ask {
 
     /** An association to read at once with the entities of a query. */
     public static <E> Along<E> along(Attr<E, ? extends Relation<?>> association) {
+        return new Along<>(Accessor.of(association));
+    }
+
+    /** An association whose accessor is overloaded. */
+    public static <E> Along<E> along(Class<E> entity, Attr<? super E, ? extends Relation<?>> association) {
         return new Along<>(Accessor.of(association));
     }
 
@@ -217,6 +283,14 @@ public final class Ask {
         return new Condition<>(new Elements(Quantifier.ANY, Path.of(collection), Condition.meanings(conditions)));
     }
 
+    /** The same where the accessor is overloaded. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, T> Condition<E> any(
+            Class<E> entity, Attr<? super E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
+        return new Condition<>(new Elements(Quantifier.ANY, Path.of(collection), Condition.meanings(conditions)));
+    }
+
     /** The same with a collection of the entity that a link leads to. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -237,6 +311,14 @@ public final class Ask {
         return new Condition<>(new Elements(Quantifier.NO, Path.of(collection), Condition.meanings(conditions)));
     }
 
+    /** The same where the accessor is overloaded. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, T> Condition<E> no(
+            Class<E> entity, Attr<? super E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
+        return new Condition<>(new Elements(Quantifier.NO, Path.of(collection), Condition.meanings(conditions)));
+    }
+
     /**
      * Each element of a collection of links or parts fulfils all conditions, if there are any elements. One for which
      * that is unknown, since a value is missing, does not.
@@ -248,8 +330,21 @@ public final class Ask {
         return new Condition<>(new Elements(Quantifier.ALL, Path.of(collection), Condition.meanings(conditions)));
     }
 
+    /** The same where the accessor is overloaded. */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E, T> Condition<E> all(
+            Class<E> entity, Attr<? super E, ? extends Collection<T>> collection, Condition<? super T>... conditions) {
+        return new Condition<>(new Elements(Quantifier.ALL, Path.of(collection), Condition.meanings(conditions)));
+    }
+
     /** What is inside an inlined value of the entity: {@code inside(Vessel::dimensions).the(Dimensions::beam)}. */
     public static <E, C> Inside<E, C> inside(Attr<E, ? extends @Nullable C> value) {
+        return new Inside<>(Path.of(value));
+    }
+
+    /** What is inside an inlined value of the entity whose accessor is overloaded. */
+    public static <E, C> Inside<E, C> inside(Class<E> entity, Attr<? super E, ? extends @Nullable C> value) {
         return new Inside<>(Path.of(value));
     }
 

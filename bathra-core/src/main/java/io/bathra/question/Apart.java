@@ -13,6 +13,7 @@ import io.bathra.question.Term.Aggregate;
 import io.bathra.question.Term.Call;
 import io.bathra.question.Term.Parameter;
 import io.bathra.question.Term.Slot;
+import io.bathra.question.Term.Target;
 import io.bathra.question.Term.TimePart;
 import io.bathra.question.Term.Value;
 import java.util.ArrayList;
@@ -177,6 +178,8 @@ public final class Apart {
     private Term term(Term term) {
         if (term instanceof Value value) {
             return slot(value.value());
+        } else if (term instanceof Target target) {
+            return slot(target.object());
         } else if (term instanceof Parameter parameter) {
             return slot(valueOf(parameter));
         } else if (term instanceof Call call) {

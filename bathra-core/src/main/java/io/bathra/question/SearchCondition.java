@@ -140,38 +140,35 @@ public sealed interface SearchCondition {
         }
     }
 
+    /** The conditions that it is made of, without those that only put others together. */
+    default Stream<SearchCondition> simple() {
+        if (this instanceof All all) {
+            return all.conditions().stream().flatMap(SearchCondition::simple);
+        } else if (this instanceof AnyOf any) {
+            return any.conditions().stream().flatMap(SearchCondition::simple);
+        } else if (this instanceof Negation negation) {
+            return negation.condition().simple();
+        }
+        return Stream.of(this);
+    }
+
     /** The terms that the condition is made of; of elements, those that lead to the collection are not among them. */
     default Stream<Term> terms() {
-        if (this instanceof Comparison comparison) {
-            return Stream.of(comparison.left(), comparison.right());
-        } else if (this instanceof Membership membership) {
-            return Stream.concat(Stream.of(membership.term()), membership.values().stream());
-        } else if (this instanceof Absence absence) {
-            return Stream.of(absence.term());
-        } else if (this instanceof Like like) {
-            return Stream.of(like.term());
-        } else if (this instanceof All all) {
-            return all.conditions().stream().flatMap(SearchCondition::terms);
-        } else if (this instanceof AnyOf any) {
-            return any.conditions().stream().flatMap(SearchCondition::terms);
-        } else if (this instanceof Negation negation) {
-            return negation.condition().terms();
-        }
-        return Stream.of();
+        return simple().flatMap(condition -> {
+            if (condition instanceof Comparison comparison) {
+                return Stream.of(comparison.left(), comparison.right());
+            } else if (condition instanceof Membership membership) {
+                return Stream.concat(Stream.of(membership.term()), membership.values().stream());
+            } else if (condition instanceof Absence absence) {
+                return Stream.of(absence.term());
+            }
+            return condition instanceof Like like ? Stream.of(like.term()) : Stream.of();
+        });
     }
 
     /** The collections whose elements the condition speaks of. */
     default Stream<Elements> elements() {
-        if (this instanceof Elements elements) {
-            return Stream.of(elements);
-        } else if (this instanceof All all) {
-            return all.conditions().stream().flatMap(SearchCondition::elements);
-        } else if (this instanceof AnyOf any) {
-            return any.conditions().stream().flatMap(SearchCondition::elements);
-        } else if (this instanceof Negation negation) {
-            return negation.condition().elements();
-        }
-        return Stream.of();
+        return simple().filter(Elements.class::isInstance).map(Elements.class::cast);
     }
 
     /** The attributes that the condition speaks of, beside those of elements. */

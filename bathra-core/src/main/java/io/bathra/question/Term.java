@@ -19,6 +19,22 @@ public sealed interface Term {
         }
     }
 
+    /** A link, over other links if need be; it is compared with what it leads to. */
+    record Link(Path path) implements Term {
+        @Override
+        public String toString() {
+            return path.toString();
+        }
+    }
+
+    /** An entity's object, which stands for the key of its row. */
+    record Target(Object object) implements Term {
+        @Override
+        public String toString() {
+            return Words.WITHOUT_VALUES.of(this);
+        }
+    }
+
     /** A simple element of a collection of parts: the text itself in a collection of texts. */
     record Element() implements Term {
         @Override
@@ -154,9 +170,11 @@ public sealed interface Term {
         return Stream.concat(Stream.of(this), inside);
     }
 
-    /** The attributes that it speaks of. */
+    /** The attributes and links that it speaks of. */
     default Stream<Path> paths() {
-        return all().filter(Attribute.class::isInstance).map(term -> ((Attribute) term).path());
+        return all().flatMap(term -> term instanceof Attribute attribute
+                ? Stream.of(attribute.path())
+                : term instanceof Link link ? Stream.of(link.path()) : Stream.of());
     }
 
     /** Whether it is made of whole groups of rows. */

@@ -10,6 +10,7 @@ import io.bathra.question.SearchCondition.Membership;
 import io.bathra.question.SearchCondition.Negation;
 import io.bathra.question.Term.Aggregate;
 import io.bathra.question.Term.Call;
+import io.bathra.question.Term.Target;
 import io.bathra.question.Term.TimePart;
 import io.bathra.question.Term.Value;
 import java.time.temporal.Temporal;
@@ -92,6 +93,10 @@ public enum Words {
     String of(Term term) {
         if (term instanceof Value value) {
             return this == WITHOUT_VALUES ? "?" : literal(value.value());
+        } else if (term instanceof Target target) {
+            return this == WITHOUT_VALUES
+                    ? "?"
+                    : "a " + target.object().getClass().getSimpleName(); // how it prints itself is the user's
         } else if (term instanceof Call call) {
             return call.function().sign().isEmpty()
                     ? call.function().name().toLowerCase(Locale.ROOT) + "(" + joined(call.arguments(), ", ", this::of)

@@ -189,9 +189,8 @@ public record Schema(List<Table> tables) {
         Map<String, Check> checks = new LinkedHashMap<>();
         for (CheckRule rule : entity.checks()) {
             SearchCondition condition = rule.condition();
-            List<String> columns = condition.paths().stream()
-                    .map(path -> entity.column(path.steps()).name())
-                    .distinct()
+            List<String> columns = Check.columns(entity, condition).stream()
+                    .map(StoredColumn::name)
                     .toList();
             String name = Objects.requireNonNullElseGet(
                     rule.name(), () -> ConstraintNames.of(entity.table(), columns, "check"));

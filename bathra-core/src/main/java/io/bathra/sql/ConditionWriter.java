@@ -2,8 +2,10 @@ package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
+import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
+import io.bathra.question.Path;
 import io.bathra.question.SearchCondition;
 import io.bathra.question.SearchCondition.Absence;
 import io.bathra.question.SearchCondition.All;
@@ -13,6 +15,7 @@ import io.bathra.question.SearchCondition.Elements;
 import io.bathra.question.SearchCondition.Like;
 import io.bathra.question.SearchCondition.Membership;
 import io.bathra.question.SearchCondition.Negation;
+import io.bathra.question.SearchCondition.Operator;
 import io.bathra.question.Term;
 import io.bathra.sql.Scope.Within;
 import java.util.List;
@@ -31,9 +34,13 @@ final class ConditionWriter {
     /** Where the conditions are asked; null for a table's definition, which sees no other table. */
     private final @Nullable Scope scope;
 
-    private ConditionWriter(TermWriter terms, @Nullable Scope scope) {
+    /** The columns of a path in a table's definition. */
+    private final Function<Path, List<String>> ownColumns;
+
+    private ConditionWriter(TermWriter terms, @Nullable Scope scope, Function<Path, List<String>> ownColumns) {
         this.terms = terms;
         this.scope = scope;
+        this.ownColumns = ownColumns;
     }
 
     /**
@@ -42,7 +49,7 @@ final class ConditionWriter {
      * @param params where values to bind go
      */
     static ConditionWriter in(Dialect dialect, Scope scope, List<SqlText.Param> params) {
-        return new ConditionWriter(new TermWriter(dialect, places(scope), params), scope);
+        return new ConditionWriter(new TermWriter(dialect, places(scope), params), scope, path -> List.of());
     }
 
     static Function<Term, Place> places(Scope scope) {
@@ -55,7 +62,10 @@ final class ConditionWriter {
             StoredColumn column = entity.column(((Term.Attribute) term).path().steps());
             return Place.of(dialect.quote(column.name()), column, !column.required());
         };
-        return new ConditionWriter(new TermWriter(dialect, ownColumns, null), null).condition(condition);
+        Function<Path, List<String>> columns = path -> ((LinkAttribute)
+                        entity.attribute(path.steps().get(0)))
+                .columns().stream().map(column -> dialect.quote(column.name())).toList();
+        return new ConditionWriter(new TermWriter(dialect, ownColumns, null), null, columns).condition(condition);
     }
 
     String all(List<SearchCondition> conditions) {
@@ -65,14 +75,16 @@ final class ConditionWriter {
     }
 
     private String condition(SearchCondition condition) {
-        if (condition instanceof Comparison comparison) {
+        if (condition instanceof Comparison comparison && comparison.left() instanceof Term.Link link) {
+            return links().leads(link, List.of(comparison.right()), comparison.operator() == Operator.IS_NOT);
+        } else if (condition instanceof Comparison comparison) {
             List<Place> both = terms.both(comparison.left(), comparison.right());
             return both.get(0).sql() + " " + comparison.operator().sql() + " "
                     + both.get(1).sql();
         } else if (condition instanceof Membership membership) {
             return membership(membership);
         } else if (condition instanceof Absence absence) {
-            return terms.write(absence.term(), null).sql() + " is null";
+            return absence(absence);
         } else if (condition instanceof Like like) {
             return like(like);
         } else if (condition instanceof Elements elements) {
@@ -84,16 +96,30 @@ final class ConditionWriter {
                     ? "1 = 0"
                     : any.conditions().stream().map(this::condition).collect(Collectors.joining(" or ", "(", ")"));
         } else if (condition instanceof Negation negation) {
-            return negation.condition() instanceof Absence absence
+            return negation.condition() instanceof Absence absence && !(absence.term() instanceof Term.Link)
                     ? terms.write(absence.term(), null).sql() + " is not null"
                     : "not (" + condition(negation.condition()) + ")";
         }
         throw new IllegalStateException("no SQL for " + condition);
     }
 
+    private String absence(Absence absence) {
+        if (!(absence.term() instanceof Term.Link link)) {
+            return terms.write(absence.term(), null).sql() + " is null";
+        }
+        return scope == null ? LinkWriter.nowhere(ownColumns.apply(link.path())) : links().nowhere(link);
+    }
+
+    private LinkWriter links() {
+        return new LinkWriter(terms, Objects.requireNonNull(scope, "a table's definition knows no objects"));
+    }
+
     private String membership(Membership membership) {
         if (membership.values().isEmpty()) {
             return "1 = 0";
+        }
+        if (membership.term() instanceof Term.Link link) {
+            return links().leads(link, membership.values(), false);
         }
         Place place = terms.write(membership.term(), null);
         boolean plain = membership.values().stream().allMatch(Term.Slot.class::isInstance);

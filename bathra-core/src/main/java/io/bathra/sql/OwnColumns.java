@@ -2,9 +2,9 @@ package io.bathra.sql;
 
 import io.bathra.access.Accessor;
 import io.bathra.mapping.Attribute;
-import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -16,25 +16,20 @@ import org.jspecify.annotations.Nullable;
 final class OwnColumns {
     private OwnColumns() {}
 
-    /**
-     * The column of an entity's own table that holds what a way leads to.
-     *
-     * @return null where that lies in another row, or in several columns
-     */
-    static @Nullable StoredColumn at(ModelEntity<?> entity, List<Accessor> way) {
-        Attribute first = entity.attribute(way.get(0));
-        if (way.size() == 1) {
-            return first instanceof ColumnAttribute column && column.columns().size() == 1
-                    ? column.columns().get(0)
-                    : null;
+    /** The columns of a link that hold what a way from its target leads to; null where that lies in another row. */
+    static @Nullable List<StoredColumn> behind(LinkAttribute link, List<Accessor> way) {
+        ModelEntity<?> target = link.target();
+        Attribute first = target.attribute(way.get(0));
+        List<StoredColumn> there = null;
+        if (way.size() > 1) {
+            there = first instanceof LinkAttribute next ? behind(next, way.subList(1, way.size())) : null;
+        } else if (first instanceof StoredAttribute stored) {
+            there = stored.columns();
         }
-        return first instanceof LinkAttribute link ? behind(link, way.subList(1, way.size())) : null;
-    }
-
-    /** The column of a link that holds what a way from its target leads to; null for none. */
-    static @Nullable StoredColumn behind(LinkAttribute link, List<Accessor> way) {
-        StoredColumn there = at(link.target(), way);
-        int part = there == null ? -1 : link.target().keyColumns().indexOf(there);
-        return part < 0 ? null : link.columns().get(part);
+        return there == null || !target.keyColumns().containsAll(there)
+                ? null
+                : there.stream()
+                        .map(column -> link.columns().get(target.keyColumns().indexOf(column)))
+                        .toList();
     }
 }

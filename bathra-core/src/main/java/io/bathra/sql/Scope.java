@@ -57,6 +57,11 @@ final class Scope {
         reads.add(entity);
     }
 
+    /** The entity that it begins with. */
+    ModelEntity<?> entity() {
+        return entity;
+    }
+
     Set<ModelEntity<?>> reads() {
         return reads;
     }
@@ -105,9 +110,9 @@ final class Scope {
         int i = 0;
         while (i < steps.size() - 1 && step(at, steps.get(i)) instanceof LinkAttribute link) {
             nullable |= !link.required();
-            StoredColumn own = OwnColumns.behind(link, steps.subList(i + 1, steps.size()));
-            if (own != null) {
-                return Place.of(column(of, own), own, nullable);
+            List<StoredColumn> own = OwnColumns.behind(link, steps.subList(i + 1, steps.size()));
+            if (own != null && own.size() == 1) {
+                return Place.of(column(of, own.get(0)), own.get(0), nullable);
             }
             of = join(steps.subList(0, i + 1), of, link, nullable);
             at = link.target();
@@ -115,6 +120,48 @@ final class Scope {
         }
         StoredColumn column = column(at, steps.subList(i, steps.size()), path);
         return Place.of(column(of, column), column, nullable || !column.required());
+    }
+
+    /**
+     * The columns of a link, which hold the key of what it leads to.
+     *
+     * @return null where they lie in the row at the other end
+     */
+    @Nullable
+    LinkColumns link(Path path) {
+        ModelEntity<?> at = entity;
+        String of = alias;
+        List<Accessor> steps = path.steps();
+        boolean nullable = overlay != null;
+        for (int i = 0; step(at, steps.get(i)) instanceof LinkAttribute link; i++) {
+            nullable |= !link.required();
+            List<Accessor> rest = steps.subList(i + 1, steps.size());
+            List<StoredColumn> own = rest.isEmpty() ? link.columns() : OwnColumns.behind(link, rest);
+            if (own != null) {
+                String holder = of;
+                return new LinkColumns(
+                        target(link, rest),
+                        own.stream()
+                                .map(column -> Place.of(column(holder, column), column, true))
+                                .toList());
+            }
+            of = join(steps.subList(0, i + 1), of, link, nullable);
+            at = link.target();
+        }
+        return null;
+    }
+
+    /**
+     * The columns of a link.
+     *
+     * @param target what the link leads to
+     */
+    record LinkColumns(ModelEntity<?> target, List<Place> places) {}
+
+    private static ModelEntity<?> target(LinkAttribute link, List<Accessor> rest) {
+        return rest.isEmpty()
+                ? link.target()
+                : target((LinkAttribute) link.target().attribute(rest.get(0)), rest.subList(1, rest.size()));
     }
 
     /** The attribute of a step; in a row of parts, the links inside a part are attributes of the row. */
@@ -188,7 +235,8 @@ final class Scope {
         boolean nullable = overlay != null;
         for (int i = 0; i < steps.size() - 1; i++) {
             if (!(step(owner, steps.get(i)) instanceof LinkAttribute link)) {
-                throw new BathraException(collection + " does not lead to a collection over links alone");
+                throw new BathraException(
+                        collection + " goes over something else than links that are columns of their rows");
             }
             nullable |= !link.required();
             of = join(steps.subList(0, i + 1), of, link, nullable);

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.access.Accessor;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
@@ -37,11 +38,12 @@ public final class UpdateWriter {
 
     /** A column of the row itself. */
     private static StoredColumn own(ModelEntity<?> entity, Path path) {
-        StoredColumn column = path.steps().size() > 1 ? OwnColumns.at(entity, path.steps()) : null;
-        if (column != null) {
-            return column;
-        }
-        if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute) {
+        if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute link) {
+            List<Accessor> rest = path.steps().subList(1, path.steps().size());
+            List<StoredColumn> own = OwnColumns.behind(link, rest);
+            if (own != null && own.size() == 1) {
+                return own.get(0);
+            }
             throw new BathraException("'" + path + "' is in another row than that which is updated; name a column of "
                     + entity.name() + ", or the key at the other end of a link of it");
         }

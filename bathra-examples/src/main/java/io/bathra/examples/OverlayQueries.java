@@ -1,6 +1,7 @@
 package io.bathra.examples;
 
 import static io.bathra.query.Ask.count;
+import static io.bathra.query.Ask.link;
 import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 
@@ -43,7 +44,7 @@ public final class OverlayQueries {
 
                 List<PortCall> sameDay = work.from(PortCall.class)
                         .where(
-                                the(PortCall::berth, Berth::code).is("N1"),
+                                link(PortCall::berth).is(berth),
                                 the(PortCall::eta).atLeast(day),
                                 the(PortCall::eta).below(day.plusDays(1)))
                         .list();
