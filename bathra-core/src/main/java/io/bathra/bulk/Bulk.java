@@ -243,7 +243,8 @@ public final class Bulk<E, R> {
     /**
      * Inserts rows, or writes some of their attributes over the rows that have their unique values; where none of these
      * differs, the row is left as it is. Of rows with the same unique values, the last counts; the others of the same
-     * portion are counted as skipped.
+     * portion are counted as skipped. Required attributes that are not overwritten may be missing in rows that are
+     * there.
      *
      * @throws BathraException when no unique constraint is on exactly the attributes of {@code on}
      */
@@ -312,7 +313,8 @@ public final class Bulk<E, R> {
         entity.links().stream().map(LinkAttribute::target).forEach(touched::add);
         String words = cause + " of " + entity.name();
         return place.run(touched, (transaction, keys) -> {
-            BulkJob<E> job = new BulkJob<>(entity, key, options, place, transaction, keys, words);
+            Rejects rejects = new Rejects(entity.name(), options.rejects());
+            BulkJob<E> job = new BulkJob<>(entity, key, options, place, transaction, keys, updates, rejects, words);
             return new BulkRun<E, R>(job).all(rows.iterator(), reading(entity, key), ways);
         });
     }

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * One call of bulk work on the rows of an entity: what was asked for, and where it is done. Immutable.
  *
  * @param unique the unique key that tells whether a row is there; null where none was named
+ * @param updates whether rows that are there are written over, so that not each row has to be complete
  * @param cause the call in words
  */
 record BulkJob<E>(
@@ -21,6 +22,8 @@ record BulkJob<E>(
         BulkPlace place,
         Transaction transaction,
         BulkPlace.Keys keys,
+        boolean updates,
+        Rejects rejects,
         String cause) {
     /** Makes the way of writing of a job. */
     @FunctionalInterface

@@ -52,7 +52,7 @@ final class BulkRun<E, R> {
         this.entity = job.entity();
         this.options = job.options();
         this.transaction = job.transaction();
-        this.rejects = new Rejects(entity.name(), options.rejects());
+        this.rejects = job.rejects();
         this.naturals = new NaturalKeys(transaction, job.cause());
         this.loop = new PortionLoop("row", options, rejects);
     }
@@ -199,7 +199,8 @@ final class BulkRun<E, R> {
             boolean drawn = attribute.isKey() && entity.keySource().isDrawn() && drawsBeforehand();
             if (given.contains(attribute) || managed || drawn) {
                 written.add(attribute);
-            } else if (attribute.required()
+            } else if (!job.updates()
+                    && attribute.required()
                     && attribute.databaseMade() == null
                     && !(attribute.isKey() && entity.keySource().isDrawn())) {
                 throw new BathraException(attribute + " is required, but the rows give no value for it; give it");
@@ -278,7 +279,7 @@ final class BulkRun<E, R> {
                             report);
                 }
             } else if (attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required()) {
-                if (!(attribute.databaseMade() instanceof DatabaseMade.Default)) {
+                if (way.demands(attribute) && !(attribute.databaseMade() instanceof DatabaseMade.Default)) {
                     report.problem(attribute.name(), null, "is required; give it a value");
                 }
             }

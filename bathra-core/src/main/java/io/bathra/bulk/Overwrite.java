@@ -5,6 +5,11 @@ import io.bathra.error.BathraException;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
+import io.bathra.query.Ask;
+import io.bathra.query.Assignment;
+import io.bathra.query.Condition;
+import io.bathra.question.QueryDoor;
+import io.bathra.question.SetClause;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -15,51 +20,80 @@ import java.util.List;
  */
 public final class Overwrite<E> {
     private final Names names;
+    private final List<SetClause> computed;
 
-    private Overwrite(Names names) {
+    private Overwrite(Names names, List<SetClause> computed) {
         this.names = names;
+        this.computed = List.copyOf(computed);
     }
 
     /** These attributes; all others stay as they are. */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> Overwrite<E> overwrite(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
-        return new Overwrite<>(Names.of(first, List.of(more)));
+        return new Overwrite<>(Names.of(first, List.of(more)), List.of());
+    }
+
+    /**
+     * Values that the database computes from the row that is there and from what is {@linkplain Ask#given given}; a new
+     * row is what is given. Rows of one call that have the same unique values count one after the other.
+     *
+     * <pre>{@code
+     * store.bulk(Berth.class)
+     *         .upsert(berths, on(Berth::code), overwrite(number(Berth::calls).to(number(Berth::calls).plus(given(Berth::calls)))));
+     * }</pre>
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public static <E> Overwrite<E> overwrite(Assignment<? super E> first, Assignment<? super E>... more) {
+        QueryDoor door = QueryDoor.open(Condition.class);
+        List<SetClause> clauses = new ArrayList<>(List.of(door.setClause(first)));
+        for (Assignment<? super E> one : more) {
+            clauses.add(door.setClause(one));
+        }
+        return new Overwrite<>(Names.of(List.of()), clauses);
     }
 
     /** The same for tools, which learn names at run time. */
     public static <E> Overwrite<E> named(List<String> attributes) {
-        return new Overwrite<>(Names.of(attributes));
+        return new Overwrite<>(Names.of(attributes), List.of());
     }
 
     /** All attributes that the rows give, but those that tell which row is meant. */
     public static <E> Overwrite<E> overwriteAll() {
-        return new Overwrite<>(Names.of(List.of()));
+        return new Overwrite<>(Names.of(List.of()), List.of());
     }
 
-    /** The attributes, among those that the rows give. */
-    List<StoredAttribute> among(ModelEntity<?> entity, List<StoredAttribute> given, List<StoredAttribute> key) {
-        List<StoredAttribute> overwritten = new ArrayList<>();
-        List<Attribute> named = names.in(entity);
-        if (named.isEmpty()) {
-            for (StoredAttribute attribute : given) {
-                boolean stamp = entity.insertStamps().contains(attribute)
-                        || entity.updateStamps().contains(attribute);
-                if (!attribute.isKey() && !key.contains(attribute) && !attribute.isManaged() && !stamp) {
-                    overwritten.add(attribute);
-                }
-            }
-            return overwritten;
+    /** What is overwritten, where rows give these attributes. */
+    Overwritten among(ModelEntity<?> entity, List<StoredAttribute> given, List<StoredAttribute> key) {
+        if (!computed.isEmpty()) {
+            return Overwritten.computed(entity, computed, given, key);
         }
+        List<Attribute> named = names.in(entity);
+        return Overwritten.plain(named.isEmpty() ? all(entity, given, key) : some(named, given, key));
+    }
+
+    private static List<StoredAttribute> all(
+            ModelEntity<?> entity, List<StoredAttribute> given, List<StoredAttribute> key) {
+        List<StoredAttribute> overwritten = new ArrayList<>();
+        for (StoredAttribute attribute : given) {
+            boolean stamp = entity.insertStamps().contains(attribute)
+                    || entity.updateStamps().contains(attribute);
+            if (!attribute.isKey() && !key.contains(attribute) && !attribute.isManaged() && !stamp) {
+                overwritten.add(attribute);
+            }
+        }
+        return overwritten;
+    }
+
+    private static List<StoredAttribute> some(
+            List<Attribute> named, List<StoredAttribute> given, List<StoredAttribute> key) {
+        List<StoredAttribute> overwritten = new ArrayList<>();
         for (Attribute attribute : named) {
             if (!(attribute instanceof StoredAttribute stored)) {
                 throw new BathraException(attribute + " has no column, so it cannot be overwritten; leave it out");
             }
-            if (stored.isKey() || stored.isManaged() || key.contains(stored)) {
-                throw new BathraException(
-                        attribute + " tells which row is meant, or is kept by the library, so it is not"
-                                + " overwritten; leave it out");
-            }
+            Overwritten.refuseTelling(stored, key);
             if (!given.contains(stored)) {
                 throw new BathraException(attribute
                         + " is to be overwritten, but the rows give no value for it; leave it out, or give it");

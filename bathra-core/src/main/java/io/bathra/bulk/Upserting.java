@@ -14,6 +14,7 @@ import io.bathra.sql.WriteForm;
 import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -30,12 +31,22 @@ import org.jspecify.annotations.Nullable;
  */
 final class Upserting extends Way {
     private final UniqueKey key;
-    private final List<StoredAttribute> overwritten;
+    private final Overwritten overwritten;
+    private final Rejects rejects;
+
+    /** What a new row must have. */
+    private final List<StoredAttribute> needed;
+
     private final Upsert.@Nullable Form form;
     private final boolean readsFirst;
 
-    Upserting(BulkJob<?> job, List<StoredAttribute> written, List<StoredAttribute> overwritten) {
+    Upserting(BulkJob<?> job, List<StoredAttribute> written, Overwritten overwritten) {
         super(job, written);
+        this.rejects = job.rejects();
+        this.needed = entity.stored().stream()
+                .filter(attribute -> attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required())
+                .filter(attribute -> attribute.databaseMade() == null)
+                .toList();
         this.key = Objects.requireNonNull(job.unique());
         this.overwritten = overwritten;
         this.form = form();
@@ -52,6 +63,28 @@ final class Upserting extends Way {
         return form != null && form.answer() == Upsert.Answer.KEY;
     }
 
+    /** What is not overwritten may be missing, if the row is there. */
+    @Override
+    boolean demands(StoredAttribute attribute) {
+        boolean given = overwritten.attributes().contains(attribute) && !overwritten.isComputed();
+        return given || key.attributes().contains(attribute);
+    }
+
+    private boolean isComplete(BulkRow row) {
+        for (StoredAttribute attribute : needed) {
+            if (row.values[attribute.slot()] == null) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private List<StoredAttribute> missing(BulkRow row) {
+        return needed.stream()
+                .filter(attribute -> row.values[attribute.slot()] == null)
+                .toList();
+    }
+
     private static List<StoredAttribute> withKey(ModelEntity<?> entity, List<StoredAttribute> written) {
         Set<StoredAttribute> all = new LinkedHashSet<>(entity.keyAttributes());
         all.addAll(written);
@@ -63,7 +96,9 @@ final class Upserting extends Way {
      * was inserted, and a deferrable constraint decides too late.
      */
     private Upsert.@Nullable Form form() {
-        if (key.isDeferrable() || key.primary() && entity.keySource().isDrawn() || overwritten.isEmpty()) {
+        if (key.isDeferrable()
+                || key.primary() && entity.keySource().isDrawn()
+                || overwritten.attributes().isEmpty()) {
             return null;
         }
         Upsert.Form plain = dialect.forms().upsert(upsert(written));
@@ -78,23 +113,56 @@ final class Upserting extends Way {
                 entity,
                 ModelEntity.columns(attributes),
                 ModelEntity.columns(key.attributes()),
-                ModelEntity.columns(
-                        overwritten.stream().filter(attributes::contains).toList()),
+                columns(attributes),
+                overwritten.computed(),
                 version == null ? null : version.columns().get(0),
                 ModelEntity.columns(List.copyOf(entity.updateStamps())));
     }
 
+    /** The columns that are overwritten, as far as these attributes are given. */
+    private List<StoredColumn> columns(List<StoredAttribute> attributes) {
+        return overwritten.isComputed()
+                ? List.copyOf(overwritten.computed().keySet())
+                : ModelEntity.columns(overwritten.attributes().stream()
+                        .filter(attributes::contains)
+                        .toList());
+    }
+
     @Override
     void write(List<BulkRow> all, Tally tally) {
-        Map<Object, BulkRow> last = new LinkedHashMap<>();
-        all.forEach(row -> last.put(Objects.requireNonNull(value(key, row.values)), row));
-        tally.skipped += all.size() - last.size();
-        List<BulkRow> rows = sorted(key, List.copyOf(last.values()));
-        repeated(rows, List.of(key), tally, (some, counts, locking) -> {
-            if (readsFirst) {
-                compare(some, counts, locking);
-            } else {
-                state(some, counts, locking);
+        List<BulkRow> waiting =
+                all.stream().filter(row -> !row.isRejected()).toList(); // since a refused portion is written again
+        if (!overwritten.isComputed()) {
+            Map<Object, BulkRow> last = new LinkedHashMap<>();
+            waiting.forEach(row -> last.put(Objects.requireNonNull(value(key, row.values)), row));
+            tally.skipped += waiting.size() - last.size();
+            writeOnce(last.values(), tally);
+            return;
+        }
+        while (!waiting.isEmpty()) { // one after the other where several have the same unique values
+            Map<Object, BulkRow> first = new LinkedHashMap<>();
+            waiting = waiting.stream()
+                    .filter(row -> first.putIfAbsent(Objects.requireNonNull(value(key, row.values)), row) != null)
+                    .toList();
+            writeOnce(first.values(), tally);
+        }
+    }
+
+    /** Writes rows of different unique values. */
+    private void writeOnce(Collection<BulkRow> rows, Tally tally) {
+        repeated(sorted(key, List.copyOf(rows)), List.of(key), tally, (some, counts, locking) -> {
+            List<BulkRow> stated = new ArrayList<>(readsFirst ? 0 : some.size());
+            List<BulkRow> compared = new ArrayList<>();
+            for (BulkRow row : some) {
+                if (!row.isRejected()) {
+                    (!readsFirst && isComplete(row) ? stated : compared).add(row);
+                }
+            }
+            if (!stated.isEmpty()) {
+                state(stated, counts, locking);
+            }
+            if (!compared.isEmpty()) {
+                compare(compared, counts, locking);
             }
         });
     }
@@ -102,7 +170,10 @@ final class Upserting extends Way {
     /** By statements that do both. */
     private void state(List<BulkRow> all, Tally tally, String locking) {
         alike(all).forEach((attributes, rows) -> {
-            if (overwritten.stream().noneMatch(attributes::contains)) {
+            boolean stated = overwritten.isComputed()
+                    ? attributes.containsAll(overwritten.used())
+                    : overwritten.attributes().stream().anyMatch(attributes::contains);
+            if (!stated) {
                 compare(rows, tally, locking); // what would be overwritten is left to the database's defaults
                 return;
             }
@@ -151,14 +222,20 @@ final class Upserting extends Way {
 
     /** By reading what is there, and writing what differs. */
     private void compare(List<BulkRow> rows, Tally tally, String locking) {
-        Map<Object, @Nullable Object[]> there = there(key, rows, locking);
+        boolean held = overwritten.isComputed();
+        Map<Object, @Nullable Object[]> there =
+                there(key, rows, held ? dialect.expressions().lockingRead() : locking);
         List<BulkRow> missing = new ArrayList<>();
         List<BulkRow> changed = new ArrayList<>();
         for (BulkRow row : rows) {
             @Nullable Object[] found = there.get(Objects.requireNonNull(value(key, row.values)));
-            if (found == null) {
+            if (found == null && isComplete(row)) {
                 missing.add(row);
-            } else if (overwritten.stream().allMatch(attribute -> isSame(attribute, found, row.values))) {
+            } else if (found == null) {
+                reject(row);
+            } else if (held) {
+                changed.add(new BulkRow(row.number, row.source, keyed(found, row.values)));
+            } else if (overwritten.attributes().stream().allMatch(attribute -> isSame(attribute, found, row.values))) {
                 tally.unchanged++;
             } else {
                 changed.add(new BulkRow(row.number, row.source, over(found, row.values)));
@@ -167,9 +244,31 @@ final class Upserting extends Way {
         if (!missing.isEmpty()) {
             tally.inserted += insert(missing, tally);
         }
-        if (!changed.isEmpty()) {
+        if (held && !changed.isEmpty()) {
+            long updated = write(Upsert.update(dialect, upsert(written)), changed, tally);
+            tally.updated += updated;
+            tally.unchanged += changed.size() - updated;
+        } else if (!changed.isEmpty()) {
             update(changed, tally);
         }
+    }
+
+    private void reject(BulkRow row) {
+        for (StoredAttribute attribute : missing(row)) {
+            rejects.add(
+                    row,
+                    attribute.name(),
+                    null,
+                    "is required for a new row, and no " + entity.name() + " has the row's "
+                            + On.names(key.attributes()) + "; give it a value");
+        }
+    }
+
+    /** What is given, for the row that is there. */
+    private @Nullable Object[] keyed(@Nullable Object[] found, @Nullable Object[] given) {
+        @Nullable Object[] row = given.clone();
+        entity.keyAttributes().forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
+        return row;
     }
 
     /** A row that leaves a value to the database's default does not overwrite one that is there. */
@@ -186,7 +285,7 @@ final class Upserting extends Way {
     private @Nullable Object[] over(@Nullable Object[] found, @Nullable Object[] given) {
         ColumnAttribute version = entity.version();
         @Nullable Object[] row = Arrays.copyOf(found, found.length + (version == null ? 0 : 1));
-        overwritten.stream()
+        overwritten.attributes().stream()
                 .filter(attribute -> isGiven(attribute, given))
                 .forEach(attribute -> row[attribute.slot()] = given[attribute.slot()]);
         entity.updateStamps().forEach(stamp -> row[stamp.slot()] = given[stamp.slot()]);
@@ -199,7 +298,7 @@ final class Upserting extends Way {
     }
 
     private void update(List<BulkRow> rows, Tally tally) {
-        Set<StoredAttribute> columns = new LinkedHashSet<>(overwritten);
+        Set<StoredAttribute> columns = new LinkedHashSet<>(overwritten.attributes());
         columns.addAll(entity.updateStamps());
         if (entity.version() != null) {
             columns.add(entity.version());

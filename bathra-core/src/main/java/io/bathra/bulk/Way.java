@@ -74,6 +74,11 @@ abstract class Way {
         return identity();
     }
 
+    /** Whether each row has to have a value that is required. */
+    boolean demands(StoredAttribute attribute) {
+        return true;
+    }
+
     /** Writes rows, of which none is rejected. */
     abstract void write(List<BulkRow> rows, Tally tally);
 

@@ -64,14 +64,21 @@ final class H2Database extends Database {
         return Limits.NONE;
     }
 
-    /** The driver keeps a statement's limit for the whole session, and thereby for what the host does next. */
+    /**
+     * The driver keeps a statement's limit for the whole session, and thereby for what the host does next; it remembers
+     * it in seconds, the session in milliseconds.
+     */
     @Override
-    Limits limitGuest(AsItCame connection, long statementMillis) throws SQLException {
+    Limits limitGuest(AsItCame connection, long statementMillis) {
         int seconds = seconds(statementMillis);
-        String before = single(connection.connection(), QUERY_TIMEOUT);
         return statement -> {
+            String exactly = single(connection.connection(), QUERY_TIMEOUT);
+            int before = statement.getQueryTimeout();
             statement.setQueryTimeout(seconds);
-            return () -> execute(connection.connection(), "set query_timeout " + before);
+            return () -> {
+                statement.setQueryTimeout(before);
+                execute(connection.connection(), "set query_timeout " + exactly);
+            };
         };
     }
 

@@ -203,6 +203,21 @@ public final class Ask {
         return new Text<>(new Term.Element());
     }
 
+    /**
+     * What a row of an upsert gives for an attribute, in the values that are computed for a row that is there:
+     *
+     * <pre>{@code overwrite(number(Berth::calls).to(number(Berth::calls).plus(given(Berth::calls))))}</pre>
+     */
+    public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> given(Attr<E, V> attribute) {
+        return new Expr<>(new Term.Given(Path.of(attribute)));
+    }
+
+    /** The same where the accessor is overloaded. */
+    public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> given(
+            Class<E> entity, Attr<? super E, V> attribute) {
+        return new Expr<>(new Term.Given(Path.of(attribute)));
+    }
+
     // ---- associations to read along
 
     /** An association to read at once with the entities of a query. */

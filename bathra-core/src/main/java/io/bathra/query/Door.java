@@ -4,6 +4,7 @@ import io.bathra.question.Answers;
 import io.bathra.question.QueryDoor;
 import io.bathra.question.Question;
 import io.bathra.question.SearchCondition;
+import io.bathra.question.SetClause;
 import io.bathra.question.SortKey;
 
 /** Lets the library look behind what users hold. */
@@ -22,6 +23,11 @@ final class Door extends QueryDoor {
     @Override
     public SortKey sortKey(Object ordering) {
         return ((Ordering<?>) ordering).key();
+    }
+
+    @Override
+    public SetClause setClause(Object assignment) {
+        return ((Assignment<?>) assignment).clause();
     }
 
     @Override

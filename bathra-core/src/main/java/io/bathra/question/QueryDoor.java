@@ -34,6 +34,9 @@ public abstract class QueryDoor {
     /** What an ordering means. */
     public abstract SortKey sortKey(Object ordering);
 
+    /** What an assignment does. */
+    public abstract SetClause setClause(Object assignment);
+
     /** A query of everything of a class, which these answers will answer. */
     public abstract <E> Object query(Class<E> type, Answers answers);
 }

@@ -27,6 +27,14 @@ public sealed interface Term {
         }
     }
 
+    /** What a row gives for an attribute, where rows are written over those that are there. */
+    record Given(Path path) implements Term {
+        @Override
+        public String toString() {
+            return "given(" + path + ")";
+        }
+    }
+
     /** An entity's object, which stands for the key of its row. */
     record Target(Object object) implements Term {
         @Override

@@ -53,13 +53,13 @@ final class ConditionWriter {
     }
 
     static Function<Term, Place> places(Scope scope) {
-        return term -> term instanceof Term.Attribute attribute ? scope.place(attribute.path()) : scope.element();
+        return term -> term instanceof Term.Element ? scope.element() : scope.place(TermWriter.attribute(term));
     }
 
     /** A condition on an entity's own columns, with its values written out. */
     static String withLiterals(Dialect dialect, ModelEntity<?> entity, SearchCondition condition) {
         Function<Term, Place> ownColumns = term -> {
-            StoredColumn column = entity.column(((Term.Attribute) term).path().steps());
+            StoredColumn column = entity.column(TermWriter.attribute(term).steps());
             return Place.of(dialect.quote(column.name()), column, !column.required());
         };
         Function<Path, List<String>> columns = path -> ((LinkAttribute)

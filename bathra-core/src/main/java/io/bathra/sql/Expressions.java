@@ -53,6 +53,11 @@ public abstract class Expressions extends DialectPart {
 
     // ---- conditions
 
+    /** Whether two values differ, or two lists of them; what is missing on both sides is the same. */
+    String differ(String one, String other) {
+        return one + " is distinct from " + other;
+    }
+
     /** Whether a column has one of these values. */
     String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
         return list(column, type, values, params);

@@ -2,6 +2,7 @@ package io.bathra.sql;
 
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
+import io.bathra.sql.Upsert.Source;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
 import java.util.Collections;
@@ -25,14 +26,15 @@ final class H2Forms extends Forms {
         if (!upsert.entity().keySource().isDrawn()) {
             return null;
         }
+        Source there = Upsert.rowsOf(dialect, "t");
+        Source given = Upsert.rowsOf(dialect, "s");
         List<StoredColumn> columns = upsert.columns();
         String row = row(columns);
         String head = "select " + quote(upsert.entity().keyColumns().get(0).name()) + " from final table (merge into "
                 + qualified(upsert.entity().table()) + " t using (values ";
-        String tail =
-                ") s(" + Dialect.aliases(columns) + ") on " + upsert.sameKey(dialect, "t", "s") + " when matched and "
-                        + upsert.overwritten(dialect, "t") + " is distinct from " + upsert.overwritten(dialect, "s")
-                        + " then update set " + upsert.sets(dialect, "t", "s") + insertUnmatched(columns) + ")";
+        String tail = ") s(" + Dialect.aliases(columns) + ") on " + upsert.sameKey(there, given) + " when matched and "
+                + upsert.differs(dialect, there, given) + " then update set "
+                + upsert.sets(dialect, there, given) + insertUnmatched(columns) + ")";
         return new Upsert.Form(
                 new WriteForm(
                         Binding.MULTI_ROW,

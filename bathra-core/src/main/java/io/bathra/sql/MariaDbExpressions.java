@@ -17,6 +17,11 @@ final class MariaDbExpressions extends Expressions {
     }
 
     @Override
+    String differ(String one, String other) {
+        return "not (" + one + " <=> " + other + ")";
+    }
+
+    @Override
     String quotient(String dividend, String divisor, boolean whole) {
         return whole ? "(" + dividend + " div " + divisor + ")" : super.quotient(dividend, divisor, whole);
     }

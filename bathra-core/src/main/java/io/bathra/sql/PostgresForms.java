@@ -4,6 +4,7 @@ import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.mapping.UniqueKey;
+import io.bathra.sql.Upsert.Source;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
 import java.util.ArrayList;
@@ -74,13 +75,14 @@ final class PostgresForms extends Forms {
      */
     @Override
     public Upsert.Form upsert(Upsert upsert) {
+        Source there = Upsert.rowsOf(dialect, "t");
+        Source given = Upsert.rowsOf(dialect, "excluded");
         List<Parameter> parameters = Parameter.of(upsert.columns());
         String sql = "with written(fresh) as ("
                 + "insert into " + qualified(upsert.entity().table()) + " as t " + inParentheses(upsert.columns())
                 + " select * from unnest(" + arrays(parameters) + ") on conflict ("
                 + names(upsert.key().stream().map(StoredColumn::name).toList()) + ") do update set "
-                + upsert.sets(dialect, "t", "excluded") + " where " + upsert.overwritten(dialect, "t")
-                + " is distinct from " + upsert.overwritten(dialect, "excluded")
+                + upsert.sets(dialect, there, given) + " where " + upsert.differs(dialect, there, given)
                 + " returning (t.xmax = 0)) select count(*) filter (where fresh), count(*) from written";
         return new Upsert.Form(new WriteForm(Binding.ARRAYS, ARRAY_ROWS, parameters, n -> sql), Upsert.Answer.COUNTS);
     }

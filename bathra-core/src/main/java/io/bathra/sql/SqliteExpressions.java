@@ -36,6 +36,11 @@ final class SqliteExpressions extends Expressions {
     }
 
     @Override
+    String differ(String one, String other) {
+        return one + " is not " + other;
+    }
+
+    @Override
     public String explain() {
         return "explain query plan ";
     }

@@ -4,6 +4,7 @@ import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.mapping.UniqueKey;
+import io.bathra.sql.Upsert.Source;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
 import java.util.Collections;
@@ -43,15 +44,16 @@ final class SqliteForms extends Forms {
         if (!upsert.entity().keySource().isDrawn()) {
             return null;
         }
+        Source there = Upsert.rowsOf(dialect, quote(upsert.entity().table()));
+        Source given = Upsert.rowsOf(dialect, "excluded");
         boolean counted = upsert.entity().keySource().equals(KeySource.GENERATED)
                 && !upsert.columns().contains(upsert.entity().keyColumns().get(0));
         WriteForm plain = insert(upsert.entity(), upsert.columns(), 2);
         String key = quote(upsert.entity().keyColumns().get(0).name());
         String tail = " on conflict ("
                 + names(upsert.key().stream().map(StoredColumn::name).toList()) + ") do update set "
-                + upsert.sets(dialect, quote(upsert.entity().table()), "excluded") + " where "
-                + upsert.overwritten(dialect, quote(upsert.entity().table())) + " is not "
-                + upsert.overwritten(dialect, "excluded") + (counted ? "" : " returning " + key);
+                + upsert.sets(dialect, there, given) + " where " + upsert.differs(dialect, there, given)
+                + (counted ? "" : " returning " + key);
         return new Upsert.Form(
                 new WriteForm(
                         plain.binding(),

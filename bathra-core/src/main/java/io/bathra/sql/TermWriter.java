@@ -4,6 +4,7 @@ import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
+import io.bathra.question.Path;
 import io.bathra.question.Term;
 import io.bathra.question.Term.Aggregate;
 import io.bathra.question.Term.Call;
@@ -37,6 +38,19 @@ final class TermWriter {
         this.dialect = dialect;
         this.places = places;
         this.params = params;
+    }
+
+    /**
+     * The way to the attribute that a term is.
+     *
+     * @throws BathraException when it stands for something that there is only in an upsert
+     */
+    static Path attribute(Term term) {
+        if (term instanceof Term.Attribute attribute) {
+            return attribute.path();
+        }
+        throw new BathraException(term + " is what a row of an upsert gives, and no row is given here; name an"
+                + " attribute, or give the value by a parameter");
     }
 
     Dialect dialect() {

@@ -37,7 +37,7 @@ public final class UpdateWriter {
     }
 
     /** A column of the row itself. */
-    private static StoredColumn own(ModelEntity<?> entity, Path path) {
+    public static StoredColumn own(ModelEntity<?> entity, Path path) {
         if (entity.attribute(path.steps().get(0)) instanceof LinkAttribute link) {
             List<Accessor> rest = path.steps().subList(1, path.steps().size());
             List<StoredColumn> own = OwnColumns.behind(link, rest);
@@ -67,7 +67,7 @@ public final class UpdateWriter {
 
     static SqlText write(Dialect dialect, ModelEntity<?> entity, List<SetClause> assignments, FoundRows rows) {
         Function<Term, Place> places = term -> {
-            StoredColumn column = own(entity, ((Term.Attribute) term).path());
+            StoredColumn column = own(entity, TermWriter.attribute(term));
             return Place.of(dialect.quote(column.name()), column, !column.required());
         };
         List<SqlText.Param> params = new ArrayList<>();

@@ -3,8 +3,12 @@ package io.bathra.sql;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
+import io.bathra.question.Path;
+import io.bathra.question.SetClause;
+import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -15,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param columns what a new row is given
  * @param key the columns that tell whether a row is there: those of a unique constraint, or of the primary key
  * @param overwritten the columns that a row which is there is given, when any of them differs
+ * @param computed what becomes of overwritten columns that are not simply given their new values
  * @param version the column that counts updates; null for none
  * @param stamps the columns that an update sets beside
  */
@@ -23,12 +28,14 @@ public record Upsert(
         List<StoredColumn> columns,
         List<StoredColumn> key,
         List<StoredColumn> overwritten,
+        Map<StoredColumn, SetClause> computed,
         @Nullable StoredColumn version,
         List<StoredColumn> stamps) {
     public Upsert {
         columns = List.copyOf(columns);
         key = List.copyOf(key);
         overwritten = List.copyOf(overwritten);
+        computed = Map.copyOf(computed);
         stamps = List.copyOf(stamps);
     }
 
@@ -74,30 +81,81 @@ public record Upsert(
         WRITTEN
     }
 
+    /** Where the values of the given rows stand in a statement. */
+    @FunctionalInterface
+    interface Source {
+        String value(StoredColumn column);
+    }
+
+    /** The rows of a table, or of what stands in for one. */
+    static Source rowsOf(Names names, String source) {
+        return column -> value(names, source, column);
+    }
+
     /** The assignments of an update. */
-    String sets(Names names, String there, String given) {
+    String sets(Dialect dialect, Source there, Source given) {
         List<String> sets = new ArrayList<>();
-        List<StoredColumn> taken = new ArrayList<>(overwritten);
-        taken.addAll(stamps);
-        taken.forEach(column -> sets.add(names.quote(column.name()) + " = " + value(names, given, column)));
+        overwritten.forEach(
+                column -> sets.add(dialect.quote(column.name()) + " = " + wanted(dialect, column, there, given)));
+        stamps.forEach(column -> sets.add(dialect.quote(column.name()) + " = " + given.value(column)));
         if (version != null) {
-            String name = names.quote(version.name());
-            sets.add(name + " = " + there + "." + name + " + 1");
+            sets.add(dialect.quote(version.name()) + " = " + there.value(version) + " + 1");
         }
         return String.join(", ", sets);
     }
 
-    /** The overwritten columns of a row, as one value. */
-    String overwritten(Names names, String source) {
-        return overwritten.stream()
-                .map(column -> value(names, source, column))
+    /** That the overwritten columns of a row which is there are not yet what they are to be. */
+    String differs(Dialect dialect, Source there, Source given) {
+        String now = overwritten.stream().map(there::value).collect(Collectors.joining(", ", "(", ")"));
+        String then = overwritten.stream()
+                .map(column -> wanted(dialect, column, there, given))
                 .collect(Collectors.joining(", ", "(", ")"));
+        return dialect.expressions().differ(now, then);
+    }
+
+    private String wanted(Dialect dialect, StoredColumn column, Source there, Source given) {
+        SetClause clause = computed.get(column);
+        if (clause == null) {
+            return given.value(column);
+        }
+        if (clause.value() == null) {
+            return "null";
+        }
+        TermWriter terms = new TermWriter(dialect, term -> place(term, there, given), null);
+        Place target = Place.of(there.value(column), column, !column.required());
+        return dialect.expressions()
+                .assigned(column.type(), terms.write(clause.value(), target).sql());
+    }
+
+    private Place place(Term term, Source there, Source given) {
+        boolean isGiven = term instanceof Term.Given;
+        Path path = term instanceof Term.Given one ? one.path() : TermWriter.attribute(term);
+        StoredColumn column = UpdateWriter.own(entity, path);
+        return Place.of((isGiven ? given : there).value(column), column, !column.required());
+    }
+
+    /** Updates rows that are there one by one, as far as they are not yet what they are to be. */
+    public static WriteForm update(Dialect dialect, Upsert upsert) {
+        List<Parameter> parameters = new ArrayList<>();
+        Source there = column -> dialect.quote(column.name());
+        Source given = column -> {
+            parameters.add(Parameter.of(column));
+            return dialect.expressions().placeholder(column.type());
+        };
+        String sets = upsert.sets(dialect, there, given);
+        String where = upsert.entity.keyColumns().stream()
+                .map(column -> there.value(column) + " = " + given.value(column))
+                .collect(Collectors.joining(" and "));
+        String sql = (upsert.computed.size() > 1 ? dialect.expressions().assigningAtOnce() : "") + "update "
+                + table(dialect, upsert.entity) + " set " + sets + " where " + where + " and "
+                + upsert.differs(dialect, there, given);
+        return dialect.forms().batched(sql, parameters);
     }
 
     /** That a row has the key of one that is given. */
-    String sameKey(Names names, String there, String given) {
+    String sameKey(Source there, Source given) {
         return key.stream()
-                .map(column -> value(names, there, column) + " = " + value(names, given, column))
+                .map(column -> there.value(column) + " = " + given.value(column))
                 .collect(Collectors.joining(" and "));
     }
 
