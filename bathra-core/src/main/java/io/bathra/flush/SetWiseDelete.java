@@ -17,6 +17,8 @@ import io.bathra.trace.Operation;
 import io.bathra.track.Entry;
 import io.bathra.track.Settlement;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -41,10 +43,11 @@ public final class SetWiseDelete {
     /**
      * Removes rows.
      *
+     * @param counting whether the rows that go along are counted before
      * @param words the query as it may stand in a message
-     * @return how many rows the query has found
+     * @return how many rows there were by the names of entities, this one first
      */
-    long delete(Question<?> query, String words) {
+    Map<String, Long> delete(Question<?> query, boolean counting, String words) {
         ModelEntity<?> entity = environment.model().entity(query.type());
         if (entity.isView()) {
             throw new BathraException(
@@ -55,14 +58,25 @@ public final class SetWiseDelete {
         FoundRows rows = environment.queries().found(entity, query);
         Set<ModelEntity<?>> touched = new LinkedHashSet<>(rows.reads());
         touched.add(entity);
-        touched.addAll(rules.concerned());
+        touched.addAll(counting ? DeleteRules.reach(entity) : rules.concerned());
         unit.flushChangesOf(touched);
         touched.removeIf(read -> read != entity && !rules.concerned().contains(read));
+        Found found = new Found(entity, rows);
+        Map<String, Long> counts = new LinkedHashMap<>(Map.of(entity.name(), 0L));
+        if (counting) {
+            GoingAlong along = new GoingAlong(transaction);
+            counts.putAll(unit.reading(() -> along.count(found, () -> keys(entity, query))));
+        }
+        counts.merge(entity.name(), delete(entity, query, found, rules, touched), Long::sum);
+        return Collections.unmodifiableMap(counts);
+    }
+
+    private long delete(
+            ModelEntity<?> entity, Question<?> query, Found found, DeleteRules rules, Set<ModelEntity<?>> touched) {
         if (!rules.toRead().isEmpty()) {
             unit.flush(true); // what else is pending is no business of this query, so its listeners are told
             return oneByOne(entity, query);
         }
-        Found found = new Found(entity, rows);
         Written report = unit.writes()
                 .delete(
                         () -> write(entity, found, rules, touched),
@@ -108,14 +122,7 @@ public final class SetWiseDelete {
 
     /** Where tables lead to themselves, the rows have to be known to be deleted in order. */
     private long oneByOne(ModelEntity<?> entity, Question<?> query) {
-        List<@Nullable Object[]> rows = new ArrayList<>();
-        unit.reading(() -> {
-            transaction.query(
-                    CAUSE,
-                    environment.queries().rows(entity, query).text(),
-                    result -> rows.add(KeyedRows.row(transaction, entity, result)));
-            return true;
-        });
+        List<@Nullable Object[]> rows = unit.reading(() -> rows(entity, query));
         unit.writes().takenBackOnFailure(() -> {
             for (Object[] row : rows) {
                 Object key = Objects.requireNonNull(entity.keyIn(row));
@@ -129,5 +136,20 @@ public final class SetWiseDelete {
             unit.flush(false);
         });
         return rows.size();
+    }
+
+    private List<@Nullable Object[]> rows(ModelEntity<?> entity, Question<?> query) {
+        List<@Nullable Object[]> rows = new ArrayList<>();
+        transaction.query(
+                CAUSE,
+                environment.queries().rows(entity, query).text(),
+                result -> rows.add(KeyedRows.row(transaction, entity, result)));
+        return rows;
+    }
+
+    private List<Object> keys(ModelEntity<?> entity, Question<?> query) {
+        List<Object> keys = new ArrayList<>();
+        rows(entity, query).forEach(row -> keys.add(Objects.requireNonNull(entity.keyIn(row))));
+        return keys;
     }
 }

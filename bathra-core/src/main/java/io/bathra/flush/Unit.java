@@ -229,8 +229,8 @@ public final class Unit implements ReadingUnit {
     }
 
     @Override
-    public long delete(Question<?> question, String words) {
-        return new SetWiseDelete(this).delete(question, words);
+    public Map<String, Long> delete(Question<?> question, boolean counting, String words) {
+        return new SetWiseDelete(this).delete(question, counting, words);
     }
 
     /** Tracks an object that was read elsewhere; its row is read, and what differs is changed. */

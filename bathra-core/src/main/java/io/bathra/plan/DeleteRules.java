@@ -7,10 +7,13 @@ import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What the removal of an entity's rows means for other tables, by the delete rules of the links that lead there, as far
@@ -133,6 +136,33 @@ public final class DeleteRules {
                 }
             }
         }
+    }
+
+    /**
+     * All ways to rows that go along when rows of an entity are removed, by their entities.
+     *
+     * @return null where a table is reached from itself, so that there is no end to the ways
+     */
+    public static @Nullable Map<ModelEntity<?>, List<Chain>> waysDown(ModelEntity<?> root) {
+        Map<ModelEntity<?>, List<Chain>> ways = new LinkedHashMap<>();
+        return waysDown(root, new Chain(List.of()), Set.of(root), ways) ? ways : null;
+    }
+
+    private static boolean waysDown(
+            ModelEntity<?> at, Chain way, Set<ModelEntity<?>> above, Map<ModelEntity<?>, List<Chain>> ways) {
+        for (LinkAttribute link : at.linksLeadingHere()) {
+            ModelEntity<?> below = link.entity();
+            if (link.onDelete() != DeleteRule.CASCADE || below.isView()) {
+                continue;
+            }
+            Set<ModelEntity<?>> further = new HashSet<>(above);
+            Chain chain = way.and(link);
+            if (!further.add(below) || !waysDown(below, chain, further, ways)) {
+                return false;
+            }
+            ways.computeIfAbsent(below, one -> new ArrayList<>()).add(chain);
+        }
+        return true;
     }
 
     /** How many tables a cascade reaches one below the other, at most, when rows of this entity go. */

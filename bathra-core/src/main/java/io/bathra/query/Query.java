@@ -16,6 +16,7 @@ import io.bathra.question.Question;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -336,6 +337,18 @@ public final class Query<E> extends Selecting<E> {
      */
     public long delete() {
         refuseMoreThanConditions("delete()");
-        return answers.delete(question);
+        return answers.delete(question, false).values().iterator().next();
+    }
+
+    /**
+     * The same as {@link #delete()}, and tells what has gone along by the delete rules, whoever has removed it: before
+     * the deletion, the rows are counted, by a statement a table.
+     *
+     * @return how many rows there were by the names of entities, this one first; rows of parts and pivots by those of
+     *     their attributes
+     */
+    public Map<String, Long> deleteCounting() {
+        refuseMoreThanConditions("deleteCounting()");
+        return answers.delete(question, true);
     }
 }

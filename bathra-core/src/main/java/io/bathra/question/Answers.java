@@ -4,6 +4,7 @@ import io.bathra.answer.Mark;
 import io.bathra.answer.Page;
 import io.bathra.answer.QueryText;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -40,8 +41,13 @@ public interface Answers {
     /** Changes the rows that fulfil the conditions; tells how many there were. */
     long update(Question<?> question, List<SetClause> clauses);
 
-    /** Removes the rows that fulfil the conditions; tells how many there were. */
-    long delete(Question<?> question);
+    /**
+     * Removes the rows that fulfil the conditions.
+     *
+     * @param counting whether the rows that go along are counted too
+     * @return how many rows there were by the names of entities, this one first
+     */
+    Map<String, Long> delete(Question<?> question, boolean counting);
 
     /** The question in words that may stand in a message. */
     String describe(Question<?> question);

@@ -355,9 +355,9 @@ public final class QueryAnswers implements Answers {
     }
 
     @Override
-    public long delete(Question<?> question) {
+    public Map<String, Long> delete(Question<?> question, boolean counting) {
         unit.check();
-        return unit.delete(question, describe(question));
+        return unit.delete(question, counting, describe(question));
     }
 
     /** What a statement is for, in words that most often nobody reads. */

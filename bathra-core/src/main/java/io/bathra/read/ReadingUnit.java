@@ -6,6 +6,7 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.question.Question;
 import io.bathra.question.SetClause;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -34,8 +35,14 @@ public interface ReadingUnit extends CursorPlace {
      */
     long update(Question<?> question, List<SetClause> clauses, String words);
 
-    /** Removes the rows that fulfil a question's conditions; tells how many there were. */
-    long delete(Question<?> question, String words);
+    /**
+     * Removes the rows that fulfil a question's conditions.
+     *
+     * @param counting whether the rows that go along are counted too
+     * @param words the question as it may stand in a message
+     * @return how many rows there were by the names of entities, this one first
+     */
+    Map<String, Long> delete(Question<?> question, boolean counting, String words);
 
     /** The unit's transaction goes on. */
     @Override

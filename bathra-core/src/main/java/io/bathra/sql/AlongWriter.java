@@ -53,6 +53,16 @@ public final class AlongWriter {
         return new SqlText("update " + table + " set " + sets + " where " + where, writer.params);
     }
 
+    /** Counts the rows at the end of some chains, all from one root to one end. */
+    public static SqlText count(Dialect dialect, List<Chain> chains, Removed removed) {
+        AlongWriter writer = new AlongWriter(dialect);
+        String where = chains.stream()
+                .map(chain -> writer.goesAlong(ROOT + ".", chain, removed, link -> List.of()))
+                .collect(Collectors.joining(" or "));
+        String table = dialect.qualified(chains.get(0).end().table());
+        return new SqlText("select count(*) from " + table + " " + ROOT + " where " + where, writer.params);
+    }
+
     /** Deletes the rows that a query finds. */
     public static SqlText delete(Dialect dialect, Found found) {
         String table = dialect.qualified(found.entity().table());
