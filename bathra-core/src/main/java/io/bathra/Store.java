@@ -10,7 +10,7 @@ import io.bathra.flush.Unit;
 import io.bathra.jdbc.BulkDoor;
 import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Database;
-import io.bathra.jdbc.Drivers;
+import io.bathra.jdbc.Hosting;
 import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.UrlDataSource;
@@ -55,7 +55,7 @@ public final class Store implements AutoCloseable {
     }
 
     private static Environment environment(Model model, DataSource source) {
-        Drivers.refuseHosting(source);
+        Hosting.refuse(source);
         try (Connection connection = source.getConnection()) {
             return Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
         } catch (SQLException e) {

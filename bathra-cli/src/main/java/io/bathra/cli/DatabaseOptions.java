@@ -7,6 +7,8 @@ import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.error.DatabaseUrl;
 import io.bathra.model.Model;
+import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -62,6 +64,11 @@ final class DatabaseOptions {
         String word = settings.given(password, "password");
         config.setPassword(word);
         DatabaseUrl shown = DatabaseUrl.of(database, word);
+        try {
+            DriverManager.getDriver(database);
+        } catch (SQLException e) {
+            throw shown.withoutDriver(e);
+        }
         config.setPoolName("bathra");
         config.setConnectionTimeout(CONNECTION_MILLIS);
         config.setMinimumIdle(1);

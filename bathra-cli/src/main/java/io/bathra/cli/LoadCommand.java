@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
@@ -45,7 +46,8 @@ import picocli.CommandLine.Parameters;
             "  bathra load PortCall port_calls.csv --mode missing",
             "  bathra load Container containers.csv --mode upsert --on serial",
             "  bathra load Vessel foreign.csv --map 'IMO no=imo' --skip comment --dry-run",
-            "  bathra load Container containers.rejected.csv --json"
+            "  bathra load Container containers.rejected.csv --json",
+            "  zcat containers.csv.gz | bathra load Container - --rejects rejected.csv"
         })
 final class LoadCommand extends ModelCommand {
     private static final double MEGABYTE = 1 << 20;
@@ -53,7 +55,10 @@ final class LoadCommand extends ModelCommand {
     @Parameters(index = "0", paramLabel = "ENTITY", description = "The entity, or its table.")
     private String entityName = "";
 
-    @Parameters(index = "1", paramLabel = "FILE", description = "A CSV file in UTF-8 with a header.")
+    @Parameters(
+            index = "1",
+            paramLabel = "FILE",
+            description = "A CSV file in UTF-8 with a header, or a pipe; - for standard input.")
     private Path file = Path.of("");
 
     @Option(
@@ -103,8 +108,14 @@ final class LoadCommand extends ModelCommand {
     @Option(
             names = "--rejects",
             paramLabel = "FILE",
-            description = "Where rejected lines go. If left out: NAME.rejected.csv beside NAME.csv.")
+            description = "Where rejected lines go: to a file that is not there, or that holds rejected lines. If left"
+                    + " out: NAME.rejected.csv beside NAME.csv, ENTITY.rejected.csv for what comes through a pipe.")
     private @Nullable Path rejects;
+
+    @Option(names = "--overwrite", description = "Lets rejected lines be written over any file.")
+    private boolean overwriting;
+
+    private @Nullable LineFile lines;
 
     @Option(names = "--dry-run", description = "Does everything, and takes it back in the end.")
     private boolean dryRun;
@@ -114,22 +125,39 @@ final class LoadCommand extends ModelCommand {
 
     @Override
     void prepare(Model model) {
-        ModelOptions.entity(model, entityName);
-        LineFile.open(file, separator).close(); // a file that is none leaves no embedded database behind
-        if (file.toAbsolutePath().normalize().equals(rejects().toAbsolutePath().normalize())) {
+        EntityOutline entity = ModelOptions.entity(model, entityName);
+        Path place = rejects(entity);
+        if (file.toAbsolutePath().normalize().equals(place.toAbsolutePath().normalize())) {
             throw new BathraException(
                     "rejected lines would be written over " + file + "; name another file by --rejects");
+        }
+        Load.refuseOther(place, overwriting);
+        lines = LineFile.open(file, separator); // a file that is none leaves no embedded database behind
+    }
+
+    @Override
+    void end() {
+        if (lines != null) {
+            lines.close();
         }
     }
 
     @Override
     int work(Talk talk, Opened opened) {
         EntityOutline entity = ModelOptions.entity(opened.store().model(), entityName);
-        Load.Order order =
-                new Load.Order(mode, on, renamed, skipped, separator, listSeparator, mostRejected, dryRun, rejects());
-        try (LineFile lines = LineFile.open(file, separator);
-                Interruption interruption = new Interruption(talk.err())) {
-            LoadResult result = load(lines, opened, entity, order, interruption);
+        Load.Order order = new Load.Order(
+                mode,
+                on,
+                renamed,
+                skipped,
+                separator,
+                listSeparator,
+                mostRejected,
+                dryRun,
+                rejects(entity),
+                overwriting);
+        try (Interruption interruption = new Interruption(talk.err())) {
+            LoadResult result = load(Objects.requireNonNull(lines), opened, entity, order, interruption);
             if (asJson()) {
                 talk.json(result);
             } else {
@@ -169,8 +197,8 @@ final class LoadCommand extends ModelCommand {
         }
         try {
             return new ProgressBarBuilder()
-                    .setTaskName(String.valueOf(file.getFileName()))
-                    .setInitialMax(Files.size(file))
+                    .setTaskName(LineFile.isStandardInput(file) ? "standard input" : String.valueOf(file.getFileName()))
+                    .setInitialMax(Files.isRegularFile(file) ? Files.size(file) : -1) // of a pipe nobody knows
                     .setUnit(" MB", (long) MEGABYTE)
                     .setStyle(ProgressBarStyle.ASCII)
                     .setUpdateIntervalMillis(200)
@@ -180,9 +208,12 @@ final class LoadCommand extends ModelCommand {
         }
     }
 
-    private Path rejects() {
+    private Path rejects(EntityOutline entity) {
         if (rejects != null) {
             return rejects;
+        }
+        if (LineFile.isStandardInput(file) || Files.exists(file) && !Files.isRegularFile(file)) {
+            return Path.of(entity.name() + ".rejected.csv");
         }
         String name = String.valueOf(file.getFileName());
         int dot = name.lastIndexOf('.');

@@ -30,14 +30,21 @@ abstract class ModelCommand implements Callable<Integer> {
     @Override
     public final Integer call() {
         Model model = models.model(settings);
-        prepare(model);
-        try (Opened opened = database.open(settings, model)) {
-            return work(new Talk(spec), opened);
+        try {
+            prepare(model);
+            try (Opened opened = database.open(settings, model)) {
+                return work(new Talk(spec), opened);
+            }
+        } finally {
+            end();
         }
     }
 
     /** Looks at what was asked for before a database is opened. */
     void prepare(Model model) {}
+
+    /** Lets go of whatever {@link #prepare} has taken. */
+    void end() {}
 
     /**
      * Does the work.

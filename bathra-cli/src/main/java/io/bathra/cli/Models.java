@@ -16,6 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.ServiceConfigurationError;
 import java.util.ServiceLoader;
 import java.util.regex.Pattern;
@@ -96,18 +97,19 @@ final class Models {
             throw new BathraException(type + " has no field " + field + "; name a static field with a Model", e);
         } catch (IllegalAccessException e) {
             throw new BathraException(name + " cannot be read: " + e, e);
-        } catch (ExceptionInInitializerError | NoClassDefFoundError e) {
+        } catch (LinkageError e) {
             throw failed(type, e);
         }
     }
 
     private static Model provided(ClassLoader loader, String classPath) {
+        String what = "the ModelSource on " + classPath;
         try {
-            List<ModelSource> sources = ServiceLoader.load(ModelSource.class, loader).stream()
-                    .map(ServiceLoader.Provider::get)
-                    .toList();
+            List<ServiceLoader.Provider<ModelSource>> sources =
+                    ServiceLoader.load(ModelSource.class, loader).stream().toList();
             if (sources.size() == 1) {
-                return sources.get(0).model();
+                what = sources.get(0).type().getName();
+                return Objects.requireNonNull(sources.get(0).get().model(), "model() returned null");
             }
             throw new BathraException(
                     sources.isEmpty()
@@ -115,21 +117,37 @@ final class Models {
                                     + "; name one there, or say --model some.Class#FIELD"
                             : "there are several models: "
                                     + sources.stream()
-                                            .map(source -> source.getClass().getName())
+                                            .map(source -> source.type().getName())
                                             .collect(Collectors.joining(", "))
                                     + "; say which by --model some.Class#FIELD");
-        } catch (ServiceConfigurationError | ExceptionInInitializerError | NoClassDefFoundError e) {
-            throw failed("the ModelSource on " + classPath, e);
+        } catch (BathraException e) {
+            throw e;
+        } catch (ServiceConfigurationError | LinkageError | RuntimeException e) {
+            throw failed(what, e);
         }
     }
 
+    /** What keeps a class from being used: as a rule, what is behind the error that the JVM tells. */
     private static BathraException failed(String what, Throwable e) {
         Throwable cause = e;
-        while (cause.getCause() != null) {
+        while (cause.getCause() != null && !(cause instanceof BathraException)) {
             cause = cause.getCause();
         }
-        return new BathraException(
-                what + " does not start: " + (cause instanceof BathraException ? cause.getMessage() : cause.toString()),
-                e);
+        return new BathraException(what + " cannot be used: " + why(cause), e);
+    }
+
+    private static String why(Throwable cause) {
+        String message = String.valueOf(cause.getMessage());
+        if (cause instanceof BathraException || cause instanceof ServiceConfigurationError) {
+            return message;
+        } else if (cause instanceof NoClassDefFoundError || cause instanceof ClassNotFoundException) {
+            return "it needs the class " + message.replace('/', '.') + ", which is not there; add its jar or folder to"
+                    + " --classpath";
+        } else if (cause instanceof UnsupportedClassVersionError) {
+            return message.replace('/', '.') + "; run the tool by that Java, or compile with --release "
+                    + Runtime.version().feature();
+        }
+        StackTraceElement[] trace = cause.getStackTrace();
+        return cause + (trace.length == 0 ? "" : " (at " + trace[0] + ")");
     }
 }

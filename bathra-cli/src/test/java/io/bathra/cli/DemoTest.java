@@ -75,7 +75,7 @@ class DemoTest {
         assertThat(shell.err()).contains("no connection to the database").contains("check that it runs");
 
         assertThat(shell.bathra("demo", "--url", "jdbc:nothing:here")).isEqualTo(1);
-        assertThat(shell.err()).contains("No suitable driver");
+        assertThat(shell.err()).contains("no driver takes jdbc:nothing:here");
 
         assertThat(shell.bathra("demo", "--data", empty.toString())).isEqualTo(1);
         assertThat(shell.err()).contains("operators.csv: there is no such file in " + empty);

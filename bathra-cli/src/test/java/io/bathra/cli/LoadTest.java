@@ -6,7 +6,9 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.bathra.jdbc.UrlDataSource;
 import io.bathra.testing.TestDatabase;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -185,7 +187,7 @@ class LoadTest {
                 .redirectErrorStream(true)
                 .redirectOutput(folder.resolve("said.txt").toFile())
                 .start();
-        Path part = files.resolve("containers.rejected.csv.part");
+        Path part = files.resolve("containers.rejected.csv." + process.pid() + ".part");
         while (process.isAlive() && !Files.exists(part)) {
             Thread.sleep(20);
         }
@@ -279,5 +281,69 @@ class LoadTest {
                 .isEqualTo(1);
         assertThat(shell.err()).contains("an upsert has to know what tells a row; say --on ATTRIBUTE");
         assertThat(shell.err().lines()).hasSize(1);
+    }
+
+    private static final String ONE_BAD = HEADER + "BATU0000009,DRY,20,5000,NLR\nBATU4,CRATE,x,1,\n";
+
+    @Test
+    void rejectedLinesTakeNoOthersPlace() throws IOException {
+        String url = harbourWithOperators();
+        Path file = write("r.csv", ONE_BAD);
+        Path diary = write("diary.txt", "dear diary");
+        Path link = Files.createSymbolicLink(folder.resolve("link.csv"), diary);
+        for (Path place : List.of(link, folder, Path.of("/dev/null"))) {
+            assertThat(load(url, "Container", file, "--overwrite", "--rejects", place))
+                    .isEqualTo(1);
+            assertThat(shell.err()).contains("rejected lines are not written to " + place + ", which is no file");
+        }
+        assertThat(load(url, "Container", file, "--rejects", diary)).isEqualTo(1);
+        assertThat(shell.err())
+                .contains("which holds something else; name another file by --rejects, or say --overwrite");
+        assertThat(containers(url)).as("nothing was stored").isOne();
+        assertThat(diary).hasContent("dear diary");
+        assertThat(load(url, "Container", file, "--rejects", diary, "--overwrite"))
+                .isEqualTo(3);
+        assertThat(diary).content().startsWith("\"#line\",\"#column\",\"#reason\",serial");
+        assertThat(load(url, "Container", file, "--rejects", diary, "--separator", ","))
+                .isEqualTo(3);
+        assertThat(Files.readAllLines(diary)).as("one of its own").hasSize(3);
+        assertThat(folder).isDirectoryNotContaining("glob:**.part");
+    }
+
+    @Test
+    void standardInputAndPipesAreReadOnce() throws Exception {
+        String url = harbourWithOperators();
+        Path rejects = folder.resolve("piped.csv");
+        InputStream before = System.in;
+        System.setIn(new ByteArrayInputStream(ONE_BAD.getBytes(StandardCharsets.UTF_8)));
+        try {
+            assertThat(load(url, "Container", Path.of("-"), "--rejects", rejects))
+                    .isEqualTo(3);
+        } finally {
+            System.setIn(before);
+        }
+        assertThat(shell.out())
+                .contains("standard input: 2 lines into Container")
+                .containsPattern("inserted +1\n");
+        assertThat(rejects).content().contains("3,kind");
+        Path pipe = folder.resolve("pipe");
+        assertThat(new ProcessBuilder("mkfifo", pipe.toString()).start().waitFor())
+                .isZero();
+        Process writer =
+                new ProcessBuilder("sh", "-c", "cat '" + write("p.csv", ONE_BAD) + "' > '" + pipe + "'").start();
+        assertThat(load(url, "Container", pipe, "--mode", "missing", "--rejects", rejects))
+                .isEqualTo(3);
+        assertThat(writer.waitFor()).isZero();
+        assertThat(shell.out()).contains("pipe: 2 lines into Container").containsPattern("skipped +1\n");
+    }
+
+    @Test
+    void aUrlThatNoDriverTakesIsToldFromADatabaseThatIsAway() {
+        Path file = write("u.csv", ONE_BAD);
+        assertThat(load("jdbc:oracle:thin:@somewhere", "Container", file)).isEqualTo(1);
+        assertThat(shell.err())
+                .contains("no driver takes jdbc:oracle:thin:@somewhere: Bathra knows URLs that begin with jdbc:h2:,"
+                        + " jdbc:sqlite:, jdbc:postgresql:, jdbc:mariadb:")
+                .doesNotContain("check that it runs");
     }
 }

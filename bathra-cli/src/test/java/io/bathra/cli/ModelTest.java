@@ -133,6 +133,35 @@ class ModelTest {
     }
 
     @Test
+    void whichClassFailsAndWhyIsSaid() throws IOException {
+        Path classes = fleet();
+        Path truck = classes.resolve("com/example/fleet/Truck.class");
+        byte[] whole = Files.readAllBytes(truck);
+        byte[] later = whole.clone();
+        later[7] = 99; // the major version of the class file
+        Files.write(truck, later);
+        for (List<String> way : List.of(List.<String>of(), List.of("--model", FLEET + "#MODEL"))) {
+            List<Object> words = new ArrayList<>(List.of("show", "--classpath", classes));
+            words.addAll(way);
+            Files.write(truck, later);
+            assertThat(shell.bathra(words.toArray())).isEqualTo(1);
+            assertThat(shell.err())
+                    .contains(FLEET
+                            + " cannot be used: com.example.fleet.Truck has been compiled by a more recent version")
+                    .contains("or compile with --release " + Runtime.version().feature());
+            Files.delete(truck);
+            assertThat(shell.bathra(words.toArray())).isEqualTo(1);
+            assertThat(shell.err())
+                    .contains(FLEET + " cannot be used: it needs the class com.example.fleet.Truck, which is not there;"
+                            + " add its jar or folder to --classpath");
+        }
+        Path service = classes.resolve("META-INF/services/io.bathra.model.ModelSource");
+        Files.writeString(service, "com.example.Flit\n");
+        assertThat(shell.bathra("show", "--classpath", classes)).isEqualTo(1);
+        assertThat(shell.err()).contains("Provider com.example.Flit not found");
+    }
+
+    @Test
     void theHarbourIsShownAsTextAsJsonAndDrawn() throws IOException {
         assertThat(shell.bathra("show")).isZero();
         assertThat(shell.out()).startsWith("model harbour\n\nOperator in operator");

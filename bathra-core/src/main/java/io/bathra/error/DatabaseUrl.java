@@ -1,8 +1,10 @@
 package io.bathra.error;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -16,6 +18,16 @@ public final class DatabaseUrl {
     private static final Pattern SETTING = Pattern.compile(
             "([?&;])((?:[\\w.]*(?:user|passw|pwd|passphrase|secret|token)[\\w.]*|key|hexkey|init)=)([^&;]*)",
             Pattern.CASE_INSENSITIVE);
+
+    /** The drivers by how their URLs begin. */
+    private static final Map<String, String> ARTIFACTS = new LinkedHashMap<>();
+
+    static {
+        ARTIFACTS.put("jdbc:h2:", "com.h2database:h2");
+        ARTIFACTS.put("jdbc:sqlite:", "org.xerial:sqlite-jdbc");
+        ARTIFACTS.put("jdbc:postgresql:", "org.postgresql:postgresql");
+        ARTIFACTS.put("jdbc:mariadb:", "org.mariadb.jdbc:mariadb-java-client");
+    }
 
     private static final String WITHHELD = "the driver's text is withheld, since a password stands in it";
 
@@ -47,6 +59,16 @@ public final class DatabaseUrl {
      */
     public static DatabaseUrl of(String url, @Nullable String password) {
         return new DatabaseUrl(url, password);
+    }
+
+    /** The refusal of a URL that no driver takes, with what to do. */
+    public DatabaseUnreachableException withoutDriver(Exception cause) {
+        String advice = ARTIFACTS.entrySet().stream()
+                .filter(one -> url.startsWith(one.getKey()))
+                .findFirst()
+                .map(one -> "the driver is not on the class path; add " + one.getValue())
+                .orElse("Bathra knows URLs that begin with " + String.join(", ", ARTIFACTS.keySet()));
+        return new DatabaseUnreachableException("no driver takes " + shown + ": " + advice, cause);
     }
 
     private String withoutSettings(String text) {

@@ -41,9 +41,18 @@ public record Environment(
                 new CommitTokens());
     }
 
-    /** The same by another clock. */
+    /** The same by another clock, whose time need not be later than that of keys which were made before. */
     public Environment withClock(Clock newClock) {
-        return new Environment(model, source, database, constraints, queries, newClock, keyBlocks, uuids, commitTokens);
+        return new Environment(
+                model,
+                source,
+                database,
+                constraints,
+                queries,
+                newClock,
+                keyBlocks,
+                new TimeOrderedUuids(),
+                commitTokens);
     }
 
     public Dialect dialect() {

@@ -203,6 +203,17 @@ public abstract class Database {
         return DriverColumns.of(transaction.open().getMetaData(), namespace, table);
     }
 
+    /** The columns of a table's primary key, in their order there. */
+    List<String> keyColumns(Transaction transaction, Namespace namespace, String table) throws SQLException {
+        return DriverColumns.key(transaction.open().getMetaData(), namespace, table);
+    }
+
+    /** The name of a column that the driver lists with an index; null for an expression, where it tells that. */
+    @Nullable
+    String indexed(@Nullable String listed) {
+        return listed;
+    }
+
     // ---- values
 
     /** Binds one value to a placeholder. */
@@ -298,6 +309,11 @@ public abstract class Database {
     /** Whether a statement names a table that is not there. */
     boolean isTableMissing(SQLException e) {
         return TABLE_MISSING.contains(String.valueOf(e.getSQLState()));
+    }
+
+    /** Whether errors tell the values that are there already. */
+    boolean tellsDuplicates() {
+        return true;
     }
 
     /** Whether a statement was refused since it writes, and nothing may be written. */

@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.UniqueViolation;
 import io.bathra.sql.WriteForm;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -41,22 +42,15 @@ public final class RowWriter {
                 }
                 continue;
             }
-            written += transaction
-                    .statements()
-                    .run(
-                            cause,
-                            sql,
-                            new Shown(shown, table, false),
-                            form.binding().toString(),
-                            statement -> {
-                                transaction.markWritten();
-                                return switch (form.binding()) {
-                                    case BATCH -> batch(statement, form, chunk);
-                                    case MULTI_ROW -> multiRow(statement, form, chunk);
-                                    case ARRAYS -> arrays(statement, form, chunk);
-                                    case COPY -> throw new IllegalStateException("copied rows need no placeholders");
-                                };
-                            });
+            written += run(cause, sql, new Shown(shown, table, false), form, chunk, statement -> {
+                transaction.markWritten();
+                return switch (form.binding()) {
+                    case BATCH -> batch(statement, form, chunk);
+                    case MULTI_ROW -> multiRow(statement, form, chunk);
+                    case ARRAYS -> arrays(statement, form, chunk);
+                    case COPY -> throw new IllegalStateException("copied rows need no placeholders");
+                };
+            });
         }
         return written;
     }
@@ -82,22 +76,31 @@ public final class RowWriter {
             List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
             String sql = form.sql().apply(chunk.size());
             String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
-            transaction
+            run(cause, sql, new Shown(shown, table, false), form, chunk, statement -> {
+                transaction.markWritten();
+                if (form.binding() == WriteForm.Binding.ARRAYS) {
+                    binding.arrays(statement, form.parameters(), chunk);
+                } else {
+                    bindRows(statement, form, chunk);
+                }
+                return Statements.handOver(statement, handler);
+            });
+        }
+    }
+
+    private long run(
+            CharSequence cause,
+            String sql,
+            Shown shown,
+            WriteForm form,
+            List<@Nullable Object[]> rows,
+            Statements.Use use) {
+        try {
+            return transaction
                     .statements()
-                    .run(
-                            cause,
-                            sql,
-                            new Shown(shown, table, false),
-                            form.binding().toString(),
-                            statement -> {
-                                transaction.markWritten();
-                                if (form.binding() == WriteForm.Binding.ARRAYS) {
-                                    binding.arrays(statement, form.parameters(), chunk);
-                                } else {
-                                    bindRows(statement, form, chunk);
-                                }
-                                return Statements.handOver(statement, handler);
-                            });
+                    .run(cause, sql, shown, form.binding().toString(), use);
+        } catch (UniqueViolation e) {
+            throw Duplicates.named(transaction, e, form, rows);
         }
     }
 

@@ -162,6 +162,22 @@ final class SqliteDatabase extends TextualDatabase {
         return columns;
     }
 
+    /** The driver takes them out of the table's definition, which it does not quite understand. */
+    @Override
+    List<String> keyColumns(Transaction transaction, Namespace namespace, String table) throws SQLException {
+        List<String> columns = new ArrayList<>();
+        String sql = "select name from pragma_table_info(?) where pk > 0 order by pk";
+        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
+            statement.setString(1, table);
+            try (ResultSet result = statement.executeQuery()) {
+                while (result.next()) {
+                    columns.add(result.getString(1));
+                }
+            }
+        }
+        return columns;
+    }
+
     /** The sizes of decimals stand in the type, those of texts in the check that keeps them. */
     private LiveColumn listed(String definition, String name, String type, boolean required) {
         String quoted = Pattern.quote(dialect().quote(name));
@@ -216,6 +232,12 @@ final class SqliteDatabase extends TextualDatabase {
     @Override
     boolean isTableMissing(SQLException e) {
         return String.valueOf(e.getMessage()).contains("no such table");
+    }
+
+    /** It tells the columns. */
+    @Override
+    boolean tellsDuplicates() {
+        return false;
     }
 
     @Override

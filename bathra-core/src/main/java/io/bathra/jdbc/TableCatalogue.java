@@ -11,7 +11,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Which tables a database has in the model's schema, or the connection's own, as its driver tells. */
@@ -82,7 +81,7 @@ public final class TableCatalogue {
         try (ResultSet rows = metaData.getIndexInfo(catalog, schema, name, false, true)) {
             while (rows.next()) {
                 String index = rows.getString("INDEX_NAME");
-                String column = rows.getString("COLUMN_NAME");
+                String column = transaction.database().indexed(rows.getString("COLUMN_NAME"));
                 if (index != null && column != null) {
                     indexes.computeIfAbsent(index, i -> new ArrayList<>()).add(column);
                     if (!rows.getBoolean("NON_UNIQUE")) {
@@ -94,20 +93,10 @@ public final class TableCatalogue {
         return new LiveTable(
                 name,
                 transaction.database().columns(transaction, namespace, name),
-                keyColumns(name),
+                transaction.database().keyColumns(transaction, namespace, name),
                 List.copyOf(unique.values()),
                 List.copyOf(indexes.values()),
                 foreignKeys(name));
-    }
-
-    private List<String> keyColumns(String table) throws SQLException {
-        Map<Integer, String> columns = new TreeMap<>();
-        try (ResultSet rows = metaData.getPrimaryKeys(catalog, schema, table)) {
-            while (rows.next()) {
-                columns.put(rows.getInt("KEY_SEQ"), rows.getString("COLUMN_NAME"));
-            }
-        }
-        return List.copyOf(columns.values());
     }
 
     private List<ForeignKey> foreignKeys(String table) throws SQLException {

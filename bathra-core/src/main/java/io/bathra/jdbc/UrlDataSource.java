@@ -29,7 +29,7 @@ public final class UrlDataSource implements DataSource, AutoCloseable {
         try {
             DriverManager.getDriver(url);
         } catch (SQLException e) {
-            throw new DatabaseUnreachableException("no driver takes " + shown + ": " + Drivers.advice(url), e);
+            throw shown.withoutDriver(e);
         }
         if (user != null) {
             properties.put("user", user);

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Store;
+import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.error.StatementException;
@@ -21,6 +22,7 @@ import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
@@ -122,6 +124,52 @@ class AdviceTest {
                         violation -> assertThat(violation.place().attributes()).containsExactly("callSign"))
                 .message()
                 .doesNotContain("'RESCUE1'");
+    }
+
+    private static Radio radio(String callSign) {
+        Radio radio = new Radio();
+        radio.callSign = callSign;
+        return radio;
+    }
+
+    @Test
+    void theValueThatIsThereAlreadyIsTold() {
+        fill();
+        Consumer<Consumer<UnitOfWork>> refused = work -> assertThatThrownBy(() -> store.run(work::accept))
+                .isInstanceOfSatisfying(
+                        UniqueViolation.class,
+                        violation -> assertThat(violation.place().value()).isIn("RESCUE7", "RESCUE149"))
+                .hasMessageMatching("(?s).*Radio\\.callSign = RESCUE(7|149)( |;).*");
+        refused.accept(work -> work.add(radio("RESCUE7")));
+        refused.accept(work -> {
+            for (int i = 140; i < 160; i++) {
+                work.add(radio("NEW" + i));
+            }
+            work.add(radio("RESCUE7"));
+        });
+        refused.accept(work -> List.of(radio("RESCUE7"), radio("OTHER")).forEach(work::add));
+        refused.accept(work -> work.from(Radio.class).limit(100).list().stream()
+                .filter(radio -> !radio.callSign.equals("RESCUE7"))
+                .forEach(radio ->
+                        radio.callSign = radio.callSign.equals("RESCUE9") ? "RESCUE149" : radio.callSign + "x"));
+        refused.accept(work -> work.bulk(Radio.class).insert(List.of(radio("A"), radio("RESCUE7"), radio("B"))));
+    }
+
+    record Loud(String callSign) {
+        Loud {
+            if (callSign.equals("RESCUE3")) {
+                throw new AssertionError("no such call sign");
+            }
+        }
+    }
+
+    @Test
+    void errorsOfTheJvmAreNoRefusalsOfRows() {
+        fill();
+        assertThatThrownBy(() ->
+                        store.call(work -> work.from(Radio.class).as(Loud.class).list()))
+                .isExactlyInstanceOf(AssertionError.class)
+                .hasMessage("no such call sign");
     }
 
     @Test

@@ -9,6 +9,7 @@ import io.bathra.UnitOfWork;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.schema.Schema;
 import io.bathra.testing.CuttingProxy;
 import io.bathra.testing.CuttingProxy.Cut;
 import io.bathra.testing.FaultySource;
@@ -17,6 +18,9 @@ import io.bathra.testing.TestDatabase;
 import java.io.IOException;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.Random;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
@@ -186,5 +190,18 @@ class CommitTokenTest {
         assertThat(count(store, "commit_token"))
                 .as("only work that may be done again has one")
                 .isEqualTo(2);
+    }
+
+    @Test
+    void tokensHaveTheTimeOfTheStoresClock() {
+        Instant time = Instant.parse("2026-04-01T06:30:00Z");
+        Store store = Store.open(MODEL.commitTokens("commit_token"), database.empty())
+                .withClock(Clock.fixed(time, ZoneOffset.UTC));
+        store.schema().createMissing();
+        store.run(retrying(2), work -> work.add(new Delivery(1)));
+        assertThat(store.sql("select " + Schema.TOKEN_TIME + " from commit_token")
+                        .as(Instant.class)
+                        .one())
+                .isEqualTo(time);
     }
 }

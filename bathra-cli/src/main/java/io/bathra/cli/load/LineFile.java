@@ -3,6 +3,7 @@ package io.bathra.cli.load;
 import io.bathra.error.BathraException;
 import java.io.BufferedInputStream;
 import java.io.BufferedReader;
+import java.io.FileInputStream;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -109,19 +110,32 @@ public final class LineFile implements AutoCloseable {
     }
 
     /**
-     * Opens a file.
+     * Opens a file, or standard input for {@code -}. What it gives is read once.
      *
      * @param separator what stands between two values
      * @throws BathraException when there is no such file, or its header is no header
      */
     public static LineFile open(Path file, char separator) {
         try {
-            return new LineFile(String.valueOf(file.getFileName()), Files.newInputStream(file), separator);
+            return isStandardInput(file)
+                    ? new LineFile("standard input", System.in, separator)
+                    : new LineFile(String.valueOf(file.getFileName()), stream(file), separator);
         } catch (NoSuchFileException e) {
             throw new BathraException("there is no file " + file, e);
         } catch (IOException | UncheckedIOException e) {
             throw unreadable(file.toString(), 1, e);
         }
+    }
+
+    /** A channel asks for its position, which a pipe has not. */
+    private static InputStream stream(Path file) throws IOException {
+        boolean pipe = Files.exists(file) && !Files.isRegularFile(file) && !Files.isDirectory(file);
+        return pipe ? new FileInputStream(file.toFile()) : Files.newInputStream(file);
+    }
+
+    /** Whether a name stands for standard input. */
+    public static boolean isStandardInput(Path file) {
+        return file.toString().equals("-");
     }
 
     private static BathraException unreadable(String name, long line, Exception e) {

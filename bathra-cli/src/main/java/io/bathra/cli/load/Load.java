@@ -53,6 +53,7 @@ public final class Load {
      * @param mostRejected with more rejected lines, nothing is stored
      * @param dryRun whether everything is taken back in the end
      * @param rejects where rejected lines go
+     * @param overwriting whether they may go over a file that holds something else
      */
     public record Order(
             Mode mode,
@@ -63,7 +64,8 @@ public final class Load {
             String listSeparator,
             long mostRejected,
             boolean dryRun,
-            Path rejects) {}
+            Path rejects,
+            boolean overwriting) {}
 
     /** Told after each portion; may throw to end the load, of which nothing is stored then. */
     public interface Watcher {
@@ -88,6 +90,15 @@ public final class Load {
         private final Set<String> paths = new LinkedHashSet<>();
     }
 
+    /**
+     * Refuses a place for rejected lines where something else is.
+     *
+     * @throws BathraException when it may not be written there
+     */
+    public static void refuseOther(Path rejects, boolean overwriting) {
+        RejectFile.refuseOther(rejects, overwriting);
+    }
+
     public Load(Store store, EntityOutline entity, Order order, Watcher watcher) {
         this.store = store;
         this.entity = entity;
@@ -106,7 +117,8 @@ public final class Load {
         Columns columns = Columns.of(store.model(), entity, file.header(), order.renamed(), order.skipped());
         String owner = columns.pairs().isEmpty() ? null : columns.owner(order.on());
         Path rejectFile = null;
-        try (RejectFile rejects = new RejectFile(order.rejects(), file.header(), columns.secrets(), order.separator());
+        try (RejectFile rejects = new RejectFile(
+                        order.rejects(), order.overwriting(), file.header(), columns.secrets(), order.separator());
                 UnitOfWork work = store.begin()) {
             try {
                 while (file.hasNext()) {
