@@ -1,5 +1,6 @@
 package io.bathra.bench;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -54,10 +55,17 @@ record Pair(
     private static final Map<String, Double> UPSERT =
             Map.of("h2", 1.15, "sqlite", 1.15, "postgresql", 1.15, "mariadb", 1.15);
 
+    private static final Map<String, Double> FOUND =
+            Map.of("h2", 1.2, "sqlite", 1.2, "postgresql", 1.2, "mariadb", 1.2);
+
     /** All jobs. */
     static List<Pair> all() {
         ReadMany many = new ReadMany();
-        return List.of(
+        List<Pair> all = new ArrayList<>();
+        for (ChangeFound.By by : ChangeFound.By.values()) {
+            all.add(changed(by));
+        }
+        all.addAll(List.of(
                 stock(
                         "one entity by key",
                         Map.of("h2", 1.25),
@@ -122,7 +130,17 @@ record Pair(
                 many("one by one", Map.of(), false, StoreMany::oneByOne),
                 many("many rows a statement", UPSERT, true, StoreMany::fastest),
                 many("JDBC batches", Map.of(), true, StoreMany::batches),
-                many("one by one", Map.of(), true, StoreMany::oneByOne));
+                many("one by one", Map.of(), true, StoreMany::oneByOne)));
+        return all;
+    }
+
+    /** An update of the rows that are found among 200,000. */
+    private static Pair changed(ChangeFound.By by) {
+        String name = "update by query: " + by.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+        return new Pair(name, "the best SQL", FOUND, 1, ALL, database -> {
+            ChangeFound change = new ChangeFound(database, by);
+            return new Sides(() -> change, change::byHand, change::bathra);
+        });
     }
 
     /** A job of a stock. */

@@ -39,7 +39,7 @@ final class Server implements AutoCloseable {
                 case "sqlite" ->
                     new Server(
                             "jdbc:sqlite:" + Files.createTempFile("bathra-bench", ".db")
-                                    + "?journal_mode=WAL&synchronous=OFF",
+                                    + "?journal_mode=WAL&synchronous=OFF&foreign_keys=true",
                             () -> {});
                 case "postgresql" -> {
                     EmbeddedPostgres postgres = EmbeddedPostgres.builder().start();

@@ -53,7 +53,7 @@ public final class WritePaths {
             try (Connection connection = server.source.getConnection()) {
                 database = Database.of(connection, null);
             }
-            Settings settings = new Settings(Connection.TRANSACTION_NONE, false, 0, 0);
+            Settings settings = Settings.PLAIN;
             try (Transaction transaction = new Transaction(
                     server.source,
                     database,

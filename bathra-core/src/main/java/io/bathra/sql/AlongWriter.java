@@ -6,15 +6,18 @@ import io.bathra.mapping.StoredColumn;
 import io.bathra.plan.Chain;
 import io.bathra.trace.Operation;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalInt;
-import java.util.Set;
+import java.util.StringJoiner;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** Statements on rows that are concerned when others are removed: those at the ends of chains of links. */
 public final class AlongWriter {
     private static final String ROOT = "t";
+    private static final String END = "x";
 
     private final Dialect dialect;
     private final List<SqlText.Param> params = new ArrayList<>();
@@ -38,19 +41,59 @@ public final class AlongWriter {
      * link.
      */
     public static SqlText write(Dialect dialect, Operation operation, List<Chain> chains, Removed removed) {
-        AlongWriter writer = new AlongWriter(dialect);
-        Chain first = chains.get(0);
-        String table = dialect.qualified(first.end().table());
-        String where = chains.stream()
-                .map(chain -> writer.goesAlong("", chain, removed, link -> List.of()))
-                .collect(Collectors.joining(" or "));
-        if (operation == Operation.DELETE) {
-            return new SqlText("delete from " + table + " where " + where, writer.params);
+        Map<String, String> sets = new LinkedHashMap<>();
+        if (operation != Operation.DELETE) {
+            chains.get(0).last().columns().forEach(column -> sets.put(dialect.quote(column.name()), "null"));
         }
-        String sets = first.last().columns().stream()
-                .map(column -> dialect.quote(column.name()) + " = null")
-                .collect(Collectors.joining(", "));
-        return new SqlText("update " + table + " set " + sets + " where " + where, writer.params);
+        return dialect.forms().change(affected(dialect, chains, removed), sets, List.of());
+    }
+
+    /** The rows at the end of chains. */
+    private static Affected affected(Dialect dialect, List<Chain> chains, Removed removed) {
+        ModelEntity<?> end = chains.get(0).end();
+        if (chains.size() == 1) {
+            List<LinkAttribute> links = chains.get(0).links();
+            LinkAttribute last = links.get(links.size() - 1);
+            if (links.size() == 1 && removed instanceof WithKeys) {
+                return Affected.found(ends(dialect, links, removed));
+            }
+            FoundRows parents = links.size() == 1
+                    ? ((Found) removed).rows()
+                    : ends(dialect, links.subList(0, links.size() - 1), removed);
+            List<String> columns = last.columns().stream()
+                    .map(column -> END + "." + dialect.quote(column.name()))
+                    .toList();
+            return Affected.listed(dialect.qualified(end.table()) + " as " + END, END, columns, parents.list());
+        }
+        StringJoiner union = new StringJoiner(" union ");
+        List<SqlText.Param> params = new ArrayList<>();
+        for (Chain chain : chains) {
+            SqlText list = ends(dialect, chain.links(), removed).list();
+            union.add(list.sql());
+            params.addAll(list.params());
+        }
+        return Affected.listed(
+                dialect.qualified(end.table()) + " as " + END,
+                END,
+                FoundRows.keys(dialect, end, END),
+                new SqlText(union.toString(), params));
+    }
+
+    /** The rows at the end of some links. */
+    private static FoundRows ends(Dialect dialect, List<LinkAttribute> links, Removed removed) {
+        LinkAttribute last = links.get(links.size() - 1);
+        String alias = "a" + links.size();
+        if (links.size() > 1) {
+            return ends(dialect, links.subList(0, links.size() - 1), removed).leading(dialect, last, alias);
+        } else if (removed instanceof Found found) {
+            return found.rows().leading(dialect, last, alias);
+        }
+        List<SqlText.Param> params = new ArrayList<>();
+        List<String> columns = last.columns().stream()
+                .map(column -> alias + "." + dialect.quote(column.name()))
+                .toList();
+        String where = SelectWriter.oneOf(dialect, columns, last.shape(), ((WithKeys) removed).keys(), params);
+        return FoundRows.own(dialect, last.entity(), alias, where, params);
     }
 
     /** Counts the rows at the end of some chains, all from one root to one end. */
@@ -65,13 +108,7 @@ public final class AlongWriter {
 
     /** Deletes the rows that a query finds. */
     public static SqlText delete(Dialect dialect, Found found) {
-        String table = dialect.qualified(found.entity().table());
-        List<String> key = found.entity().keyColumns().stream()
-                .map(column -> table + "." + dialect.quote(column.name()))
-                .toList();
-        return new SqlText(
-                "delete from " + table + " where " + found.rows().among(dialect, key),
-                found.rows().params());
+        return dialect.forms().delete(Affected.found(found.rows()));
     }
 
     /**
@@ -127,15 +164,9 @@ public final class AlongWriter {
         if (links.size() > 1) {
             List<LinkAttribute> shorter = links.subList(0, links.size() - 1);
             String alias = "a" + ++aliases;
-            FoundRows parents = new FoundRows(
-                    " from " + dialect.qualified(last.target().table()) + " " + alias,
-                    " where " + goesAlong(alias + ".", shorter, removed, moved),
-                    last.target().keyColumns().stream()
-                            .map(column -> name(alias + ".", column))
-                            .toList(),
-                    List.of(),
-                    Set.of());
-            condition = parents.among(dialect, outside(prefix, last));
+            FoundRows parents = FoundRows.own(
+                    dialect, last.target(), alias, goesAlong(alias + ".", shorter, removed, moved), List.of());
+            condition = parents.among(outside(prefix, last)).condition();
         } else if (removed instanceof WithKeys with) {
             condition = SelectWriter.oneOf(
                     dialect,
@@ -145,8 +176,9 @@ public final class AlongWriter {
                     params);
         } else {
             FoundRows rows = ((Found) removed).rows();
-            params.addAll(rows.params());
-            condition = rows.among(dialect, outside(prefix, last));
+            FoundRows.Listed listed = rows.among(outside(prefix, last));
+            params.addAll(listed.list().params());
+            condition = listed.condition();
         }
         return "(" + condition + stays(prefix, last, moved) + ")";
     }

@@ -43,14 +43,6 @@ public abstract class Expressions extends DialectPart {
         return "";
     }
 
-    /**
-     * Whether a change goes through a list that a subquery gives anew for each row, so that it is better asked for each
-     * row.
-     */
-    boolean looksThroughListsRowByRow() {
-        return false;
-    }
-
     // ---- conditions
 
     /** Whether two values differ, or two lists of them; what is missing on both sides is the same. */

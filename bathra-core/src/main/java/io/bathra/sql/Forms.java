@@ -10,6 +10,7 @@ import io.bathra.trace.Operation;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -118,6 +119,36 @@ public abstract class Forms extends DialectPart {
      */
     public Upsert.@Nullable Form upsert(Upsert upsert) {
         return null;
+    }
+
+    // ---- changing rows that are found
+
+    /** Deletes rows. */
+    final SqlText delete(Affected rows) {
+        return change(rows, Map.of(), List.of());
+    }
+
+    /**
+     * Updates or deletes rows.
+     *
+     * @param sets the new values by the names of columns, quoted; none to delete the rows
+     * @param values what is bound for them
+     */
+    SqlText change(Affected rows, Map<String, String> sets, List<SqlText.Param> values) {
+        SqlText condition = rows.condition();
+        String clause = condition.sql().isEmpty() ? "" : " where " + condition.sql();
+        List<SqlText.Param> params = new ArrayList<>(values);
+        params.addAll(condition.params());
+        String head = sets.isEmpty()
+                ? "delete from " + rows.table()
+                : "update " + rows.table() + " set " + assignments("", sets);
+        return new SqlText(head + clause, params);
+    }
+
+    static String assignments(String prefix, Map<String, String> sets) {
+        return sets.entrySet().stream()
+                .map(set -> prefix + set.getKey() + " = " + set.getValue())
+                .collect(Collectors.joining(", "));
     }
 
     /** Inserts rows unless rows of their keys are there, whether a constraint sees to that or not. */

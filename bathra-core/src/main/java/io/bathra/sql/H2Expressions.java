@@ -10,11 +10,6 @@ final class H2Expressions extends Expressions {
         super(dialect);
     }
 
-    @Override
-    boolean looksThroughListsRowByRow() {
-        return true;
-    }
-
     /** It adds what it has found before again and again, until the memory is full. */
     @Override
     boolean endsRecursion() {

@@ -5,8 +5,10 @@ import io.bathra.mapping.StoredColumn;
 import io.bathra.sql.Upsert.Source;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -43,6 +45,26 @@ final class H2Forms extends Forms {
                         n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
                         Present.SKIPPED_WHEN_REPEATED),
                 Upsert.Answer.KEY);
+    }
+
+    /** In a change, a list is looked through for each row of the table; a merge begins with the list. */
+    @Override
+    SqlText change(Affected rows, Map<String, String> sets, List<SqlText.Param> values) {
+        if (rows.areOwn()) {
+            return super.change(rows, sets, values);
+        }
+        FoundRows found = rows.found();
+        boolean first = found != null && found.joins().isEmpty();
+        FoundRows.Listed list = first ? found.lists().get(0) : rows.listed();
+        SqlText more = first ? found.withoutFirstList().all() : new SqlText("", List.of());
+        List<SqlText.Param> params = new ArrayList<>(list.list().params());
+        params.addAll(more.params());
+        params.addAll(values);
+        return new SqlText(
+                "merge into " + rows.table() + " using (" + list.list().sql() + ") s on " + list.on("s")
+                        + (more.sql().isEmpty() ? "" : " and " + more.sql()) + " when matched then "
+                        + (sets.isEmpty() ? "delete" : "update set " + assignments("", sets)),
+                params);
     }
 
     private String row(List<StoredColumn> columns) {

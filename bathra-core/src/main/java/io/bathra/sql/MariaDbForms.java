@@ -7,6 +7,7 @@ import io.bathra.sql.WriteForm.Present;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 
 /** Forms of writing of MariaDB. */
@@ -63,6 +64,43 @@ final class MariaDbForms extends Forms {
         String head = "update " + qualified(entity.table()) + " t join (select " + first;
         String tail = ") s on " + pairs(match(entity), " and ") + " set " + pairs(Parameter.of(columns), ", ");
         return new WriteForm(Binding.MULTI_ROW, UPDATE_ROWS, parameters, n -> head + next.repeat(n - 1) + tail);
+    }
+
+    /**
+     * In a change, a subquery is asked for each row of the table, all of which are locked; a join begins anywhere. Only
+     * what is called a join has an alias when it is deleted.
+     */
+    @Override
+    SqlText change(Affected rows, Map<String, String> sets, List<SqlText.Param> values) {
+        if (rows.areOwn() && !sets.isEmpty()) {
+            return super.change(rows, sets, values);
+        }
+        FoundRows found = rows.found();
+        StringBuilder tables = new StringBuilder(rows.table());
+        List<SqlText.Param> params = new ArrayList<>();
+        List<FoundRows.Listed> lists = found == null ? List.of(rows.listed()) : found.lists();
+        for (int i = 0; i < lists.size(); i++) {
+            String alias = "s" + (i + 1);
+            SqlText list = lists.get(i).list();
+            tables.append(" join (")
+                    .append(list.sql())
+                    .append(") ")
+                    .append(alias)
+                    .append(" on ")
+                    .append(lists.get(i).on(alias));
+            params.addAll(list.params());
+        }
+        tables.append(found == null ? "" : found.joins());
+        params.addAll(values);
+        if (found != null) {
+            params.addAll(found.params());
+        }
+        String clause = found == null ? "" : found.clause();
+        return new SqlText(
+                sets.isEmpty()
+                        ? "delete " + rows.alias() + " from " + tables + clause
+                        : "update " + tables + " set " + assignments(rows.alias() + ".", sets) + clause,
+                params);
     }
 
     private String pairs(List<Parameter> parameters, String between) {

@@ -4,6 +4,7 @@ import io.bathra.access.Accessor;
 import io.bathra.answer.Mark;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.Match;
@@ -131,13 +132,41 @@ final class QueryWriter {
     /** The rows that fulfil the question's conditions, for statements that change them. */
     static FoundRows found(Source source, ModelEntity<?> entity, Question<?> question) {
         QueryWriter writer = new QueryWriter(source, entity, question);
-        String where = writer.where(null);
+        Sorted sorted = Sorted.of(entity, question.conditions());
+        List<FoundRows.Listed> lists = new ArrayList<>();
+        sorted.behind().forEach((link, conditions) -> lists.add(writer.listed(link, conditions)));
+        sorted.having().forEach(elements -> lists.add(writer.listed(elements)));
+        String where = sorted.own().isEmpty() ? "" : writer.conditions.all(sorted.own());
         return new FoundRows(
-                writer.scope.from(),
+                source.dialect().qualified(entity.table()) + " as " + ROOT,
+                ROOT,
+                writer.scope.joins(),
                 where,
-                entity.keyColumns().stream().map(writer.scope::column).toList(),
+                lists,
+                FoundRows.keys(source.dialect(), entity, ROOT),
                 List.copyOf(writer.params),
                 writer.scope.reads());
+    }
+
+    /** The owners of elements that fulfil conditions. */
+    private FoundRows.Listed listed(SearchCondition.Elements elements) {
+        Scope.Within within = scope.into(elements.collection());
+        List<SqlText.Param> bound = new ArrayList<>();
+        String asked = ConditionWriter.in(dialect, within.scope(), bound).all(elements.conditions());
+        String list = "select distinct " + FoundRows.named(within.inner())
+                + within.scope().from() + " where " + asked;
+        return new FoundRows.Listed(within.outer(), new SqlText(list, bound));
+    }
+
+    /** What a link may lead to, so that conditions hold there. */
+    private FoundRows.Listed listed(LinkAttribute link, List<SearchCondition> conditions) {
+        Scope there = scope.behind(link);
+        List<SqlText.Param> bound = new ArrayList<>();
+        String asked = ConditionWriter.in(dialect, there, bound).all(conditions);
+        List<String> keys =
+                link.target().keyColumns().stream().map(there::column).toList();
+        String list = "select " + FoundRows.named(keys) + there.from() + " where " + asked;
+        return new FoundRows.Listed(link.columns().stream().map(scope::column).toList(), new SqlText(list, bound));
     }
 
     /** Counts the rows that fulfil the question's conditions. */

@@ -12,6 +12,7 @@ import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.question.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -37,6 +38,9 @@ final class Scope {
 
     private final @Nullable Overlay overlay;
 
+    /** How many steps of a path lead here. */
+    private final int skipped;
+
     /**
      * @param reads where to note which tables are read
      * @param overlay what stands in for some of them; null for nothing
@@ -48,6 +52,18 @@ final class Scope {
             Set<ModelEntity<?>> reads,
             @Nullable ColumnAttribute part,
             @Nullable Overlay overlay) {
+        this(dialect, entity, alias, reads, part, overlay, 0);
+    }
+
+    private Scope(
+            Dialect dialect,
+            ModelEntity<?> entity,
+            String alias,
+            Set<ModelEntity<?>> reads,
+            @Nullable ColumnAttribute part,
+            @Nullable Overlay overlay,
+            int skipped) {
+        this.skipped = skipped;
         this.dialect = dialect;
         this.overlay = overlay;
         this.entity = entity;
@@ -55,6 +71,15 @@ final class Scope {
         this.reads = reads;
         this.part = part;
         reads.add(entity);
+    }
+
+    /** The target of a link, for paths that all begin with the link. */
+    Scope behind(LinkAttribute link) {
+        return new Scope(dialect, link.target(), alias + "_l", reads, null, overlay, 1);
+    }
+
+    private List<Accessor> steps(Path path) {
+        return path.steps().subList(skipped, path.steps().size());
     }
 
     /** The entity that it begins with. */
@@ -73,6 +98,11 @@ final class Scope {
     /** The tables. Complete once all paths have been asked for. */
     String from() {
         return " from " + tables();
+    }
+
+    /** The tables that are joined with the first one. */
+    String joins() {
+        return joins.toString();
     }
 
     /** The tables, without the keyword before them. */
@@ -106,7 +136,7 @@ final class Scope {
         ModelEntity<?> at = entity;
         String of = alias;
         boolean nullable = overlay != null; // what is pending need not keep to any constraint
-        List<Accessor> steps = path.steps();
+        List<Accessor> steps = steps(path);
         int i = 0;
         while (i < steps.size() - 1 && step(at, steps.get(i)) instanceof LinkAttribute link) {
             nullable |= !link.required();
@@ -131,7 +161,7 @@ final class Scope {
     LinkColumns link(Path path) {
         ModelEntity<?> at = entity;
         String of = alias;
-        List<Accessor> steps = path.steps();
+        List<Accessor> steps = steps(path);
         boolean nullable = overlay != null;
         for (int i = 0; step(at, steps.get(i)) instanceof LinkAttribute link; i++) {
             nullable |= !link.required();
@@ -224,12 +254,23 @@ final class Scope {
 
     // ---- collections
 
-    /** The elements of a collection in a subquery, and what ties them to their owner out here. */
-    record Within(Scope scope, String tie) {}
+    /**
+     * The elements of a collection in a subquery, and what ties them to their owner out here.
+     *
+     * @param inner columns in there
+     * @param outer the columns of the owner's key
+     */
+    record Within(Scope scope, List<String> inner, List<String> outer) {
+        String tie() {
+            return IntStream.range(0, inner.size())
+                    .mapToObj(i -> inner.get(i) + " = " + outer.get(i))
+                    .collect(Collectors.joining(" and "));
+        }
+    }
 
     /** Goes into a collection, by way of links if need be. */
     Within into(Path collection) {
-        List<Accessor> steps = collection.steps();
+        List<Accessor> steps = steps(collection);
         ModelEntity<?> owner = entity;
         String of = alias;
         boolean nullable = overlay != null;
@@ -245,13 +286,13 @@ final class Scope {
         Attribute attribute = owner.attribute(steps.get(steps.size() - 1));
         if (attribute instanceof LinksAttribute many) {
             Scope inner = inner(many.target(), null);
-            return new Within(inner, tie(owner, of, many.otherEnd(), inner.alias));
+            return within(inner, owner, of, many.otherEnd(), inner.alias);
         } else if (attribute instanceof InverseAttribute back) {
             Scope inner = inner(back.otherEnd().entity(), null);
-            return new Within(inner, tie(owner, of, back.otherEnd(), inner.alias));
+            return within(inner, owner, of, back.otherEnd(), inner.alias);
         } else if (attribute instanceof PartsAttribute parts) {
             Scope inner = inner(parts.parts().rows(), parts.parts().element());
-            return new Within(inner, tie(owner, of, parts.parts().owner(), inner.alias));
+            return within(inner, owner, of, parts.parts().owner(), inner.alias);
         } else if (attribute instanceof PivotAttribute pivot) {
             Scope inner = inner(pivot.target(), null);
             String pairs = inner.alias + "p";
@@ -268,7 +309,7 @@ final class Scope {
                     .append(pairs)
                     .append(" on ")
                     .append(on);
-            return new Within(inner, tie(owner, of, pivot.near(), pairs));
+            return within(inner, owner, of, pivot.near(), pairs);
         }
         throw new BathraException(
                 collection + " is no collection of links or parts; name one for any(...), no(...) or all(...)");
@@ -278,14 +319,14 @@ final class Scope {
         return new Scope(dialect, target, alias + "_e", reads, innerPart, overlay);
     }
 
-    /** That a foreign key of a row in the collection leads to its owner. */
-    private String tie(ModelEntity<?> owner, String ownerAlias, LinkAttribute link, String linkAlias) {
-        return IntStream.range(0, link.columns().size())
-                .mapToObj(i -> {
-                    StoredColumn column = link.columns().get(i);
-                    return column(linkAlias, column) + " = "
-                            + column(ownerAlias, owner.keyColumns().get(column.part()));
-                })
-                .collect(Collectors.joining(" and "));
+    /** A foreign key of a row in the collection leads to its owner. */
+    private Within within(Scope inner, ModelEntity<?> owner, String ownerAlias, LinkAttribute link, String linkAlias) {
+        List<String> there = new ArrayList<>();
+        List<String> here = new ArrayList<>();
+        for (StoredColumn column : link.columns()) {
+            there.add(column(linkAlias, column));
+            here.add(column(ownerAlias, owner.keyColumns().get(column.part())));
+        }
+        return new Within(inner, there, here);
     }
 }

@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 
 /**
  * Turns assignments into one update of all rows that a select finds; its values are those from before, on every
@@ -68,36 +67,29 @@ public final class UpdateWriter {
     static SqlText write(Dialect dialect, ModelEntity<?> entity, List<SetClause> assignments, FoundRows rows) {
         Function<Term, Place> places = term -> {
             StoredColumn column = own(entity, TermWriter.attribute(term));
-            return Place.of(dialect.quote(column.name()), column, !column.required());
+            return Place.of(rows.alias() + "." + dialect.quote(column.name()), column, !column.required());
         };
         List<SqlText.Param> params = new ArrayList<>();
         TermWriter terms = new TermWriter(dialect, places, params);
         Map<String, String> sets = new LinkedHashMap<>();
         for (SetClause assignment : assignments) {
             StoredColumn column = target(entity, assignment);
-            Place target = Place.of(dialect.quote(column.name()), column, !column.required());
+            String name = dialect.quote(column.name());
+            Place target = Place.of(name, column, !column.required());
             String value = assignment.value() == null
                     ? "null"
                     : dialect.expressions()
                             .assigned(
                                     column.type(),
                                     terms.write(assignment.value(), target).sql());
-            if (sets.put(target.sql(), value) != null) {
+            if (sets.put(name, value) != null) {
                 throw new BathraException(
                         "'" + assignment.target() + "' is given two values by one update; name it once");
             }
         }
-        params.addAll(rows.params());
-        String table = dialect.qualified(entity.table());
-        List<String> key = entity.keyColumns().stream()
-                .map(column -> table + "." + dialect.quote(column.name()))
-                .toList();
-        String set = sets.entrySet().stream()
-                .map(one -> one.getKey() + " = " + one.getValue())
-                .collect(Collectors.joining(", "));
-        return new SqlText(
-                (readsItsOwn(entity, assignments) ? dialect.expressions().assigningAtOnce() : "") + "update " + table
-                        + " set " + set + " where " + rows.among(dialect, key),
-                params);
+        SqlText update = dialect.forms().change(Affected.found(rows), sets, params);
+        return readsItsOwn(entity, assignments)
+                ? new SqlText(dialect.expressions().assigningAtOnce() + update.sql(), update.params())
+                : update;
     }
 }
