@@ -2,17 +2,15 @@ package io.bathra;
 
 import io.bathra.error.BathraException;
 import io.bathra.flush.Environment;
+import io.bathra.flush.TableCreation;
 import io.bathra.jdbc.GeneratorCheck;
 import io.bathra.jdbc.TableCatalogue;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Difference;
-import io.bathra.schema.Comparison;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
-import io.bathra.sql.Dialect;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 
 /** The tables of a store's model in its database. */
 public final class LiveSchema {
@@ -29,30 +27,12 @@ public final class LiveSchema {
 
     /**
      * Creates the tables that are not there yet, with their constraints and indexes, and their schema when the model
-     * names one. Tables that are there are left alone; the report says what they lack.
+     * names one. Tables that are there are left alone; the report says what they lack. Several may do so at once: who
+     * finds that somebody else was faster looks again until nothing is missing.
      */
     public SchemaReport createMissing() {
-        Dialect dialect = environment.dialect();
-        try (Transaction transaction = environment.transaction()) {
-            List<Table> tables = tables();
-            Optional<List<String>> listed = TableCatalogue.names(transaction);
-            List<String> names = listed.orElse(List.of());
-            List<Table> missing = tables.stream()
-                    .filter(table -> names.stream().noneMatch(name -> dialect.sameName(table.name(), name)))
-                    .toList();
-            List<Table> there =
-                    tables.stream().filter(table -> !missing.contains(table)).toList();
-            List<Difference> lacking = compare(transaction, there, names).stream()
-                    .filter(Difference::missing)
-                    .toList();
-            List<String> statements = new ArrayList<>(dialect.definitions().create(missing));
-            if (listed.isEmpty() && dialect.schema() != null) {
-                statements.add(0, dialect.definitions().createSchema(dialect.schema()));
-            }
-            statements.forEach(sql -> transaction.execute("create schema", sql));
-            transaction.commit();
-            return new SchemaReport(statements, lacking);
-        }
+        TableCreation.Created created = new TableCreation(environment).create();
+        return new SchemaReport(created.statements(), created.lacking());
     }
 
     /**
@@ -92,7 +72,8 @@ public final class LiveSchema {
     public List<Difference> verify() {
         try (Transaction transaction = environment.transaction()) {
             List<String> names = TableCatalogue.names(transaction).orElse(List.of());
-            List<Difference> differences = new ArrayList<>(compare(transaction, tables(), names));
+            List<Difference> differences =
+                    new ArrayList<>(new TableCreation(environment).compare(transaction, tables(), names));
             GeneratorCheck generators = new GeneratorCheck(transaction);
             environment.model().tables().stream()
                     .filter(entity -> names.stream()
@@ -100,14 +81,6 @@ public final class LiveSchema {
                     .forEach(entity -> generators.lag(entity).ifPresent(differences::add));
             return List.copyOf(differences);
         }
-    }
-
-    private List<Difference> compare(Transaction transaction, List<Table> tables, List<String> names) {
-        Dialect dialect = environment.dialect();
-        List<String> wanted = names.stream()
-                .filter(name -> tables.stream().anyMatch(table -> dialect.sameName(table.name(), name)))
-                .toList();
-        return Comparison.of(tables, TableCatalogue.tables(transaction, wanted), dialect.definitions());
     }
 
     private List<Table> tables() {

@@ -1,5 +1,6 @@
 package io.bathra.bulk;
 
+import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Race;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.mapping.ColumnAttribute;
@@ -60,7 +61,7 @@ final class Upserting extends Way {
 
     @Override
     boolean needsKeys() {
-        return form != null && form.answer() == Upsert.Answer.KEY;
+        return form != null && tellsKeys(form);
     }
 
     /** What is not overwritten may be missing, if the row is there. */
@@ -85,6 +86,10 @@ final class Upserting extends Way {
                 .toList();
     }
 
+    private static boolean tellsKeys(Upsert.Form form) {
+        return form.answer() == Upsert.Answer.KEY || form.answer() == Upsert.Answer.KEY_UNLESS_BEGUN_ANEW;
+    }
+
     private static List<StoredAttribute> withKey(ModelEntity<?> entity, List<StoredAttribute> written) {
         Set<StoredAttribute> all = new LinkedHashSet<>(entity.keyAttributes());
         all.addAll(written);
@@ -102,9 +107,7 @@ final class Upserting extends Way {
             return null;
         }
         Upsert.Form plain = dialect.forms().upsert(upsert(written));
-        return plain == null || plain.answer() != Upsert.Answer.KEY
-                ? plain
-                : dialect.forms().upsert(upsert(withKey(entity, written)));
+        return plain == null || !tellsKeys(plain) ? plain : dialect.forms().upsert(upsert(withKey(entity, written)));
     }
 
     private Upsert upsert(List<StoredAttribute> attributes) {
@@ -201,12 +204,22 @@ final class Upserting extends Way {
                     counts[0] = number(Upsert.countAbove(dialect, entity, greatest));
                     counts[1] = done - counts[0];
                 }
-                case KEY ->
+                case KEY, KEY_UNLESS_BEGUN_ANEW ->
                     writer.write(
                             cause,
                             both.form(),
                             values(rows),
-                            result -> counts[drawn.contains(transaction.read(result, 1, keyColumn.gate())) ? 0 : 1]++);
+                            result -> counts[drawn.remove(transaction.read(result, 1, keyColumn.gate())) ? 0 : 1]++);
+            }
+            boolean unsure = both.answer() == Upsert.Answer.KEY_UNLESS_BEGUN_ANEW;
+            if (unsure && counts[0] + counts[1] < rows.size()) {
+                KeyedRows.readAgain(
+                        transaction,
+                        cause + ": which rows are new",
+                        entity,
+                        List.copyOf(drawn),
+                        "",
+                        inserted -> counts[0]++);
             }
             tally.inserted += counts[0];
             tally.updated += counts[1];

@@ -37,6 +37,9 @@ public abstract class Database {
     /** The SQLStates of a table that is not there. */
     private static final Set<String> TABLE_MISSING = Set.of("42P01", "42S02", "42S03", "42S04");
 
+    /** The SQLStates of a table, an index, a schema or anything else that is there already. */
+    private static final Set<String> THERE_ALREADY = Set.of("42P07", "42P06", "42710", "42S01", "42S11");
+
     /** The SQLState of a text that would have to be cut. */
     private static final String STRING_TOO_LONG = "22001";
 
@@ -304,6 +307,11 @@ public abstract class Database {
     /** What an error means. */
     Failure failure(SQLException e) {
         return Failure.ofState(e.getSQLState());
+    }
+
+    /** Whether a statement was to create something that is there, or that somebody else is creating. */
+    public boolean isThereAlready(SQLException e) {
+        return THERE_ALREADY.contains(String.valueOf(e.getSQLState()));
     }
 
     /** Whether a statement names a table that is not there. */

@@ -30,6 +30,9 @@ final class H2Database extends Database {
     private static final int GENERAL_ERROR = 50000;
     private static final int DEADLOCK = 40001;
     private static final int LOCK_TIMEOUT = 50200;
+    private static final int CONSTRAINT_IS_THERE = 90045;
+    private static final int SEQUENCE_IS_THERE = 90035;
+    private static final int SCHEMA_IS_THERE = 90078;
     private static final int DATABASE_CLOSED = 90121;
     private static final int CONNECTION_BROKEN = 90067;
     private static final int OBJECT_CLOSED = 90007;
@@ -96,6 +99,16 @@ final class H2Database extends Database {
     /** H2 forgets savepoints by itself. */
     @Override
     void releaseSavepoint(Connection connection, String name) {}
+
+    @Override
+    public boolean isThereAlready(SQLException e) {
+        return e.getErrorCode() == CONSTRAINT_IS_THERE
+                || e.getErrorCode() == SEQUENCE_IS_THERE
+                || e.getErrorCode() == SCHEMA_IS_THERE
+                || e.getErrorCode() == GENERAL_ERROR
+                        && String.valueOf(e.getMessage()).contains("object already exists") // at the same moment
+                || super.isThereAlready(e);
+    }
 
     @Override
     boolean takesNoWrites(SQLException e) {

@@ -37,6 +37,11 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int NO_REFERENCED_ROW = 1452;
     private static final int COLUMN_CANNOT_BE_NULL = 1048;
     private static final int FIELD_HAS_NO_DEFAULT = 1364;
+    private static final int CANNOT_CREATE = 1005;
+    private static final int SCHEMA_IS_THERE = 1007;
+    private static final int TABLE_IS_THERE = 1050;
+    private static final int INDEX_IS_THERE = 1061;
+    private static final int FOREIGN_KEY_IS_THERE = 1826;
     private static final int ROW_TOO_WIDE = 1118;
     private static final int SERVER_IS_READ_ONLY = 1290;
     private static final int CHECK_FAILED = 4025;
@@ -160,6 +165,15 @@ final class MariaDbDatabase extends TextualDatabase {
             throw new BathraException("a row holds '" + text + "', which is no time; mend the row");
         }
         return time;
+    }
+
+    @Override
+    public boolean isThereAlready(SQLException e) {
+        return switch (e.getErrorCode()) {
+            case TABLE_IS_THERE, INDEX_IS_THERE, SCHEMA_IS_THERE, FOREIGN_KEY_IS_THERE -> true;
+            case CANNOT_CREATE -> String.valueOf(e.getMessage()).contains("errno: 121"); // a foreign key of the name
+            default -> false;
+        };
     }
 
     @Override

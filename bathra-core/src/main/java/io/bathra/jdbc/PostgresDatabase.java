@@ -154,6 +154,12 @@ final class PostgresDatabase extends Database {
         return state != null && state.startsWith("57P") ? Failure.CONNECTION_LOST : super.failure(e);
     }
 
+    /** Two that change the same row of the catalogue at once are told so in words alone. */
+    @Override
+    public boolean isThereAlready(SQLException e) {
+        return super.isThereAlready(e) || String.valueOf(e.getMessage()).contains("tuple concurrently updated");
+    }
+
     /** The transaction goes on from a savepoint. */
     @Override
     boolean endsTransaction(Failure failure) {

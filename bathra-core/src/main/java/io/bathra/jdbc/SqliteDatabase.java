@@ -230,6 +230,11 @@ final class SqliteDatabase extends TextualDatabase {
     // ---- errors
 
     @Override
+    public boolean isThereAlready(SQLException e) {
+        return String.valueOf(e.getMessage()).contains("already exists");
+    }
+
+    @Override
     boolean isTableMissing(SQLException e) {
         return String.valueOf(e.getMessage()).contains("no such table");
     }

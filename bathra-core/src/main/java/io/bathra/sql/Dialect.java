@@ -64,7 +64,7 @@ public abstract class Dialect extends Names {
     }
 
     /** Whether a statement of these words ends the transaction that it is executed in. */
-    boolean commitsByItself(List<String> words) {
+    public boolean commitsByItself(List<String> words) {
         return false;
     }
 

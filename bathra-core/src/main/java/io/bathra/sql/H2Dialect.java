@@ -34,7 +34,7 @@ public final class H2Dialect extends Dialect {
     }
 
     @Override
-    boolean commitsByItself(List<String> words) {
+    public boolean commitsByItself(List<String> words) {
         boolean temporary = words.contains("temporary") && words.contains("transactional");
         return COMMITTING.contains(words.get(0)) && !temporary;
     }

@@ -44,7 +44,7 @@ final class H2Forms extends Forms {
                         Parameter.of(columns),
                         n -> head + String.join(", ", Collections.nCopies(n, row)) + tail,
                         Present.SKIPPED_WHEN_REPEATED),
-                Upsert.Answer.KEY);
+                Upsert.Answer.KEY_UNLESS_BEGUN_ANEW);
     }
 
     /** In a change, a list is looked through for each row of the table; a merge begins with the list. */

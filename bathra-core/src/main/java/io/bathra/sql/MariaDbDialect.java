@@ -46,7 +46,7 @@ public final class MariaDbDialect extends Dialect {
     }
 
     @Override
-    boolean commitsByItself(List<String> words) {
+    public boolean commitsByItself(List<String> words) {
         boolean temporary = words.size() > 1 && words.get(1).equals("temporary");
         return COMMITTING.contains(words.get(0)) && !temporary;
     }

@@ -1,6 +1,9 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.DatabaseMade;
+import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
+import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.sql.WriteForm.Binding;
 import io.bathra.sql.WriteForm.Present;
@@ -8,6 +11,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /** Forms of writing of MariaDB. */
@@ -22,16 +26,43 @@ final class MariaDbForms extends Forms {
 
     private static final int DELETE_ROWS = 1000;
 
+    /** What draws from a sequence, in the words of MariaDB, of Oracle and of the standard. */
+    private static final Pattern DRAWS =
+            Pattern.compile("\\bnextval\\b|\\bnext\\s+value\\s+for\\b", Pattern.CASE_INSENSITIVE);
+
     MariaDbForms(Dialect dialect) {
         super(dialect);
     }
 
-    /** The driver sends a batch of inserts in bulk. */
+    /**
+     * The driver sends a batch of inserts in bulk. Servers of version 10.11 have crashed in a default that draws from a
+     * sequence then, where rows had keys that were there already, so such a table gets several rows a statement.
+     */
     @Override
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
+        if (drawsByDefault(entity, columns)) {
+            return super.insert(entity, columns, rows);
+        }
         return batched(
                 insertHead(entity, columns) + " values (" + Dialect.placeholders(columns.size()) + ")",
                 Parameter.of(columns));
+    }
+
+    /** Whether a column that is left out has a default that draws from a sequence. */
+    private static boolean drawsByDefault(ModelEntity<?> entity, List<StoredColumn> columns) {
+        boolean ownKey =
+                entity.kind() != ModelEntity.Kind.ENTITY || entity.keySource().equals(KeySource.GENERATED);
+        if (ownKey && !columns.containsAll(entity.keyColumns())) {
+            return true;
+        }
+        for (StoredAttribute attribute : entity.stored()) {
+            boolean draws = attribute.databaseMade() instanceof DatabaseMade.Default made
+                    && DRAWS.matcher(made.sql()).find();
+            if (draws && !columns.containsAll(attribute.columns())) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /**

@@ -75,6 +75,11 @@ public record Upsert(
         /** For each row its key, so that one with a key drawn before was inserted. */
         KEY,
         /**
+         * The same, but where somebody else was in the way, the database has begun anew by itself, and tells nothing of
+         * rows that it had inserted until then.
+         */
+        KEY_UNLESS_BEGUN_ANEW,
+        /**
          * By the number of rows that it has written. Nobody else writes meanwhile, and new keys are greater than all
          * before, so those that it has inserted can be counted.
          */
