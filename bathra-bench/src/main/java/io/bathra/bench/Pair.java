@@ -139,7 +139,7 @@ record Pair(
         String name = "update by query: " + by.name().toLowerCase(Locale.ROOT).replace('_', ' ');
         return new Pair(name, "the best SQL", FOUND, 1, ALL, database -> {
             ChangeFound change = new ChangeFound(database, by);
-            return new Sides(() -> change, change::byHand, change::bathra);
+            return new Sides(change::prepare, change::byHand, change::bathra);
         });
     }
 
