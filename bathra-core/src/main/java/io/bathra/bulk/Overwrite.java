@@ -39,8 +39,11 @@ public final class Overwrite<E> {
      * row is what is given. Rows of one call that have the same unique values count one after the other.
      *
      * <pre>{@code
-     * store.bulk(Berth.class)
-     *         .upsert(berths, on(Berth::code), overwrite(number(Berth::calls).to(number(Berth::calls).plus(given(Berth::calls)))));
+     * store.bulk(Container.class)
+     *         .upsert(
+     *                 containers,
+     *                 on(Container::serial),
+     *                 overwrite(number(Container::grossKilos).to(number(Container::grossKilos).plus(given(Container::grossKilos)))));
      * }</pre>
      */
     @SafeVarargs

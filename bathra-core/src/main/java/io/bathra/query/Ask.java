@@ -206,7 +206,7 @@ public final class Ask {
     /**
      * What a row of an upsert gives for an attribute, in the values that are computed for a row that is there:
      *
-     * <pre>{@code overwrite(number(Berth::calls).to(number(Berth::calls).plus(given(Berth::calls))))}</pre>
+     * <pre>{@code overwrite(number(Container::grossKilos).to(number(Container::grossKilos).plus(given(Container::grossKilos))))}</pre>
      */
     public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> given(Attr<E, V> attribute) {
         return new Expr<>(new Term.Given(Path.of(attribute)));

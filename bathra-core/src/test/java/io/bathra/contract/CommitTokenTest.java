@@ -49,7 +49,8 @@ class CommitTokenTest {
 
     CommitTokenTest(TestDatabase database) {
         this.database = database;
-        times = database == TestDatabase.H2 || database == TestDatabase.SQLITE ? 100 : 1_000;
+        boolean made = database == TestDatabase.H2 || database == TestDatabase.SQLITE;
+        times = made ? 100 : Boolean.getBoolean("bathra.long") ? 1_000 : 300;
     }
 
     private long count(Store store, String from) {
