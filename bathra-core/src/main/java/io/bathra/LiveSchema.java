@@ -72,8 +72,7 @@ public final class LiveSchema {
     public List<Difference> verify() {
         try (Transaction transaction = environment.transaction()) {
             List<String> names = TableCatalogue.names(transaction).orElse(List.of());
-            List<Difference> differences =
-                    new ArrayList<>(new TableCreation(environment).compare(transaction, tables(), names));
+            List<Difference> differences = new ArrayList<>(TableCreation.compare(transaction, tables(), names));
             GeneratorCheck generators = new GeneratorCheck(transaction);
             environment.model().tables().stream()
                     .filter(entity -> names.stream()

@@ -13,6 +13,9 @@ final class BulkRow {
     /** Its values by slot, in the form that is stored. */
     final @Nullable Object[] values;
 
+    /** Whether its key was drawn for it, and not given. */
+    boolean keyDrawn;
+
     private boolean rejected;
 
     BulkRow(long number, Object source, @Nullable Object[] values) {

@@ -300,6 +300,7 @@ final class BulkRun<E, R> {
             List<Object> drawn = job.keys().draw(entity, without.size());
             for (int i = 0; i < drawn.size(); i++) {
                 without.get(i).values[0] = drawn.get(i);
+                without.get(i).keyDrawn = true;
             }
         }
     }

@@ -71,6 +71,11 @@ final class Upserting extends Way {
         return given || key.attributes().contains(attribute);
     }
 
+    /** A key that is given cannot tell whether the row was inserted. */
+    private boolean mayBeStated(BulkRow row) {
+        return !readsFirst && isComplete(row) && (row.keyDrawn || !needsKeys());
+    }
+
     private boolean isComplete(BulkRow row) {
         for (StoredAttribute attribute : needed) {
             if (row.values[attribute.slot()] == null) {
@@ -158,7 +163,7 @@ final class Upserting extends Way {
             List<BulkRow> compared = new ArrayList<>();
             for (BulkRow row : some) {
                 if (!row.isRejected()) {
-                    (!readsFirst && isComplete(row) ? stated : compared).add(row);
+                    (mayBeStated(row) ? stated : compared).add(row);
                 }
             }
             if (!stated.isEmpty()) {

@@ -1,15 +1,19 @@
 package io.bathra.flush;
 
+import io.bathra.attr.DeleteRule;
 import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
 import io.bathra.flush.Written.Counts;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.LinksAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.plan.Cascade;
 import io.bathra.plan.Chain;
 import io.bathra.plan.DeleteRules;
 import io.bathra.question.Question;
+import io.bathra.question.SearchCondition;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.AlongWriter.Found;
 import io.bathra.sql.FoundRows;
@@ -73,7 +77,7 @@ public final class SetWiseDelete {
 
     private long delete(
             ModelEntity<?> entity, Question<?> query, Found found, DeleteRules rules, Set<ModelEntity<?>> touched) {
-        if (!rules.toRead().isEmpty()) {
+        if (!rules.toRead().isEmpty() || asksWhatItChanges(entity, query)) {
             unit.flush(true); // what else is pending is no business of this query, so its listeners are told
             return oneByOne(entity, query);
         }
@@ -118,6 +122,28 @@ public final class SetWiseDelete {
         Leftovers leftovers = new Leftovers(transaction, unit.tracker());
         touched.forEach(one -> leftovers.of(one, entry -> true).forEach(Settlement::settle));
         return Written.of(written, rules.leftToDatabase());
+    }
+
+    /**
+     * Whether conditions speak of links among the table's own rows, which the deletion empties while it goes on: not
+     * every database looks at the rows as they were before.
+     */
+    private static boolean asksWhatItChanges(ModelEntity<?> entity, Question<?> query) {
+        for (SearchCondition condition : query.conditions()) {
+            boolean links = condition.paths().stream()
+                    .map(path -> entity.attribute(path.steps().get(0)))
+                    .anyMatch(attribute -> attribute instanceof LinkAttribute link
+                            && link.target() == entity
+                            && link.onDelete() == DeleteRule.SET_NULL);
+            boolean elements = condition
+                    .elements()
+                    .map(one -> entity.attribute(one.collection().steps().get(0)))
+                    .anyMatch(attribute -> attribute instanceof LinksAttribute many && many.target() == entity);
+            if (links || elements) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Where tables lead to themselves, the rows have to be known to be deleted in order. */

@@ -143,7 +143,8 @@ public final class TableCreation {
     }
 
     /** How some of the tables that a database lists differ from those that the model asks for. */
-    public List<Difference> compare(Transaction transaction, List<Table> tables, List<String> names) {
+    public static List<Difference> compare(Transaction transaction, List<Table> tables, List<String> names) {
+        Dialect dialect = transaction.database().dialect();
         List<String> wanted = names.stream()
                 .filter(name -> tables.stream().anyMatch(table -> dialect.sameName(table.name(), name)))
                 .toList();

@@ -97,7 +97,7 @@ final class Duplicates {
                     return one.getValue();
                 }
             }
-        } catch (BathraException e) {
+        } catch (BathraException | ClassCastException e) {
             return null; // the refusal itself matters more
         }
         return null;

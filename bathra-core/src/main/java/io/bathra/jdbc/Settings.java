@@ -34,8 +34,4 @@ public record Settings(int isolation, boolean readOnly, long lockMillis, long st
             default -> throw new IllegalStateException("there is no level " + isolation);
         };
     }
-
-    boolean hasTimeouts() {
-        return lockMillis > 0 || statementMillis > 0;
-    }
 }

@@ -63,17 +63,38 @@ record Sorted(List<SearchCondition> own, Map<LinkAttribute, List<SearchCondition
                 .allMatch(path -> OwnColumns.behind(
                                 link, path.steps().subList(1, path.steps().size()))
                         != null);
-        return here || !link.required() && mayHoldOfNothing(condition) ? null : link;
+        return here || !link.required() && mayBe(true, condition) ? null : link;
     }
 
-    /** Whether a condition may be fulfilled though the link leads nowhere. */
-    private static boolean mayHoldOfNothing(SearchCondition condition) {
-        boolean leads = condition instanceof Negation negation && negation.condition() instanceof Absence;
-        boolean absent = condition.simple().anyMatch(Absence.class::isInstance);
-        boolean replaced = condition
+    /**
+     * Whether a condition may be fulfilled, or its opposite, though all that it speaks of is missing, with SQL's three
+     * values of truth.
+     *
+     * @param wanted what it is to be: true, or false for its opposite
+     */
+    private static boolean mayBe(boolean wanted, SearchCondition condition) {
+        if (condition instanceof SearchCondition.All all) {
+            return wanted
+                    ? all.conditions().stream().allMatch(one -> mayBe(true, one))
+                    : all.conditions().stream().anyMatch(one -> mayBe(false, one));
+        } else if (condition instanceof SearchCondition.AnyOf any) {
+            return wanted
+                    ? any.conditions().stream().anyMatch(one -> mayBe(true, one))
+                    : any.conditions().stream().allMatch(one -> mayBe(false, one));
+        } else if (condition instanceof Negation negation) {
+            return mayBe(!wanted, negation.condition());
+        }
+        boolean missing = condition
                 .terms()
                 .flatMap(Term::all)
-                .anyMatch(term -> term instanceof Term.Call call && call.function() == Term.Function.COALESCE);
-        return absent && !leads || replaced;
+                .noneMatch(term -> term instanceof Term.Call call && call.function() == Term.Function.COALESCE);
+        if (!missing || condition.paths().isEmpty()) {
+            return true; // something stands in for what is missing, or nothing is
+        } else if (condition instanceof Absence) {
+            return wanted;
+        }
+        boolean onNoList = condition instanceof SearchCondition.Membership membership
+                && membership.values().isEmpty();
+        return onNoList && !wanted;
     }
 }

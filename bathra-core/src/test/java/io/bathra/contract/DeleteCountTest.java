@@ -4,15 +4,22 @@ import static io.bathra.attr.DeleteRule.CASCADE;
 import static io.bathra.attr.DeleteRule.SET_NULL;
 import static io.bathra.model.Declare.enforcedBy;
 import static io.bathra.model.Declare.onDelete;
+import static io.bathra.query.Ask.allOf;
+import static io.bathra.query.Ask.anyOf;
 import static io.bathra.query.Ask.link;
+import static io.bathra.query.Ask.not;
+import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.bathra.Savepoint;
 import io.bathra.Store;
 import io.bathra.attr.Enforcer;
 import io.bathra.link.Link;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.query.Condition;
+import io.bathra.query.Text;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.util.ArrayList;
@@ -160,6 +167,36 @@ class DeleteCountTest {
                 assertThat(work.from(Depot.class).deleteCounting())
                         .containsExactlyInAnyOrderEntriesOf(
                                 Map.of("Depot", 2L, "Depot.gates", 4L, "Rack", 4L, "Box", 1L));
+            });
+        }
+    }
+
+    /** What is asked of a link's target alone becomes a list, unless it may hold of a link that leads nowhere. */
+    @Test
+    void aDeletionFindsTheRowsThatAQueryFinds() {
+        Text<Box> below = text(Box::on, Box::owner, Depot::name);
+        List<Condition<Box>> conditions = List.of(
+                below.is("north"),
+                not(below.is("north")),
+                below.in("north", "south"),
+                not(below.in(List.of())),
+                below.isNull(),
+                below.isNotNull(),
+                not(anyOf(below.isNull(), below.is("north"))),
+                anyOf(below.is("north"), allOf()),
+                below.orElse("north").is("north"),
+                allOf(below.startsWith("n"), link(Box::on, Box::rack).isNotNull()),
+                not(allOf(below.is("south"), below.isNull())));
+        try (Store store = store(Enforcer.DATABASE, false)) {
+            store.run(work -> {
+                for (Condition<Box> condition : conditions) {
+                    long found = work.from(Box.class).where(condition).count();
+                    Savepoint place = work.savepoint();
+                    assertThat(work.from(Box.class).where(condition).delete())
+                            .as(condition.toString())
+                            .isEqualTo(found);
+                    place.rollback();
+                }
             });
         }
     }

@@ -235,4 +235,19 @@ class UpsertTest {
                 .hasMessageContaining("given(points)")
                 .hasMessageContaining("no row is given here");
     }
+
+    @Test
+    void aKeyThatIsGivenIsNotTakenForADrawnOne() {
+        long ada = store.call(work -> work.from(Score.class)
+                .where(the(Score::pilot).is("Ada"))
+                .as(the(Score::id))
+                .one());
+        List<Map<String, Object>> rows = List.of(
+                Map.of("id", ada, "pilot", "Ada", "rank", "new", "points", 10),
+                Map.of("id", 7_000L, "pilot", "Hal", "rank", "new", "points", 1));
+        expect(bulk.maps().upsert(rows, on(Score::pilot)), 1, 0, 1);
+        List<Map<String, Object>> again = List.of(Map.of("id", ada, "pilot", "Ada", "rank", "old", "points", 10));
+        expect(bulk.maps().upsert(again, on(Score::pilot)), 0, 1, 0);
+        assertThat(scores()).contains("Ada old 10 1.00 v1", "Hal new 1 null v0");
+    }
 }
