@@ -23,6 +23,7 @@ final class House {
             "io.bathra.flush",
             "io.bathra.read",
             "io.bathra.bulk",
+            "io.bathra.catalogue",
             "io.bathra.jdbc",
             "io.bathra.sql",
             "io.bathra.plan",

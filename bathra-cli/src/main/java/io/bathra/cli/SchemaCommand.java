@@ -1,6 +1,7 @@
 package io.bathra.cli;
 
 import io.bathra.DatabaseProduct;
+import io.bathra.LiveSchema;
 import io.bathra.SchemaReport;
 import io.bathra.cli.DatabaseOptions.Opened;
 import io.bathra.model.Difference;
@@ -103,8 +104,8 @@ final class SchemaCommand implements Runnable {
                 talk.err()
                         .println(
                                 report.nothingToDo()
-                                        ? "nothing to do: all tables of '" + model.name() + "' are there, on "
-                                                + opened.place()
+                                        ? "nothing to do: all of '" + model.name() + "' is there, on " + opened.place()
+                                                + ", " + report.lookedAt()
                                         : report.statements().size() + " statements executed on " + opened.place());
                 tell(report.missing(), talk.err());
             }
@@ -120,26 +121,39 @@ final class SchemaCommand implements Runnable {
             exitCodeList = {"0:no difference", "3:there are differences"},
             footer = {
                 "  bathra schema verify",
+                "  bathra schema verify --move-generators --url jdbc:h2:./harbour",
                 "  bathra schema verify --url jdbc:postgresql://localhost/harbour --user me --password --json"
             })
     static final class Verify extends ModelCommand {
+        @Option(
+                names = "--move-generators",
+                description = "First moves on the generators that lag behind the keys that are stored.")
+        private boolean moveGenerators;
+
         @Override
         int work(Talk talk, Opened opened) {
             Model model = opened.store().model();
-            List<Difference> differences = opened.store().schema().verify();
+            LiveSchema schema = opened.store().schema();
+            if (moveGenerators) {
+                List<Difference> moved = schema.moveGenerators();
+                moved.forEach(one -> talk.err().println("moved on: " + one));
+                if (moved.isEmpty()) {
+                    talk.err().println("no generator lags behind");
+                }
+            }
+            List<Difference> differences = schema.verify();
             if (asJson()) {
                 talk.json(differences);
             } else {
                 tell(differences, talk.out());
-                int tables = model.tables().size();
                 talk.err()
                         .println((differences.isEmpty()
                                         ? "no difference"
                                         : differences.size()
-                                                + " differences (! has to be mended, ~ is more than the"
-                                                + " model asks for)")
-                                + ": " + tables + " tables of '" + model.name() + "' compared, on "
-                                + opened.place());
+                                                + (differences.size() == 1 ? " difference" : " differences")
+                                                + " (! has to be mended, ~ is more than the model asks for,"
+                                                + " ? was not compared)")
+                                + ": '" + model.name() + "' on " + opened.place() + ", " + schema.lookedAt());
             }
             return differences.isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
         }
@@ -159,7 +173,11 @@ final class SchemaCommand implements Runnable {
             }
             String inside = dot < 0 ? "" : place.substring(dot + 1) + ": ";
             String line = inside + difference.found();
-            String mark = difference.missing() ? "@|red,bold !|@" : "@|blue,bold ~|@";
+            String mark = switch (difference.kind()) {
+                case LACKING -> "@|red,bold !|@";
+                case BEYOND -> "@|blue,bold ~|@";
+                case NOT_COMPARED -> "@|yellow,bold ?|@";
+            };
             writer.println("  " + ansi.string(mark) + " " + line);
         }
     }

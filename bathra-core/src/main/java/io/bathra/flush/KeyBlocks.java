@@ -47,6 +47,13 @@ final class KeyBlocks {
         return taken;
     }
 
+    /** Forgets what is left, since it lags behind keys that are stored. */
+    void forget(String sequence) {
+        synchronized (left) {
+            left.remove(sequence);
+        }
+    }
+
     private void putBack(String sequence, List<Long> keys) {
         synchronized (left) {
             left.computeIfAbsent(sequence, s -> new ArrayDeque<>()).addAll(keys);

@@ -1,19 +1,20 @@
 package io.bathra.flush;
 
+import io.bathra.catalogue.Catalogue;
 import io.bathra.error.ContentionException;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
-import io.bathra.jdbc.TableCatalogue;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Difference;
 import io.bathra.schema.Comparison;
+import io.bathra.schema.LiveTable;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.Dialect;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.locks.LockSupport;
 
@@ -78,18 +79,18 @@ public final class TableCreation {
     private List<Difference> once() {
         try (Transaction transaction = environment.transaction()) {
             List<Table> tables = Schema.of(environment.model()).tables();
-            Optional<List<String>> listed = TableCatalogue.names(transaction);
-            List<String> names = listed.orElse(List.of());
+            Map<String, LiveTable> listed = Catalogue.tables(transaction, tables);
+            Map<String, LiveTable> live = listed == null ? Map.of() : listed;
             List<Table> missing = tables.stream()
-                    .filter(table -> names.stream().noneMatch(name -> dialect.sameName(table.name(), name)))
+                    .filter(table -> !live.containsKey(table.name()))
                     .toList();
             List<Table> there =
                     tables.stream().filter(table -> !missing.contains(table)).toList();
-            List<Difference> lacking = compare(transaction, there, names).stream()
+            List<Difference> lacking = Comparison.of(there, live, Map.of(), dialect.definitions()).stream()
                     .filter(Difference::missing)
                     .toList();
             List<String> statements = new ArrayList<>(dialect.definitions().create(missing));
-            if (listed.isEmpty() && dialect.schema() != null) {
+            if (listed == null && dialect.schema() != null) {
                 statements.add(0, dialect.definitions().createSchema(dialect.schema()));
             }
             for (String sql : statements) {
@@ -140,14 +141,5 @@ public final class TableCreation {
 
     private static void pause() {
         LockSupport.parkNanos(ThreadLocalRandom.current().nextLong(LONGEST_PAUSE));
-    }
-
-    /** How some of the tables that a database lists differ from those that the model asks for. */
-    public static List<Difference> compare(Transaction transaction, List<Table> tables, List<String> names) {
-        Dialect dialect = transaction.database().dialect();
-        List<String> wanted = names.stream()
-                .filter(name -> tables.stream().anyMatch(table -> dialect.sameName(table.name(), name)))
-                .toList();
-        return Comparison.of(tables, TableCatalogue.tables(transaction, wanted), dialect.definitions());
     }
 }

@@ -2,11 +2,9 @@ package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.schema.LiveColumn;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Parameter;
 import java.sql.Connection;
@@ -19,7 +17,6 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
@@ -176,45 +173,6 @@ public abstract class Database {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         }
-    }
-
-    /** Where the catalogue lists the tables of the model; empty when there is no such schema. */
-    Optional<Namespace> namespace(Connection connection) throws SQLException {
-        String schema = dialect.schema();
-        if (schema == null) {
-            return Optional.of(new Namespace(connection.getCatalog(), connection.getSchema()));
-        }
-        String catalog = connection.getCatalog();
-        return listed(schema, connection.getMetaData().getSchemas(), "TABLE_SCHEM")
-                .map(listed -> new Namespace(catalog, listed));
-    }
-
-    /** What a catalogue calls something of this name. */
-    final Optional<String> listed(String name, ResultSet names, String column) throws SQLException {
-        try (names) {
-            while (names.next()) {
-                if (dialect.sameName(name, names.getString(column))) {
-                    return Optional.of(names.getString(column));
-                }
-            }
-        }
-        return Optional.empty();
-    }
-
-    /** The columns of a table; a database whose driver does not tell all of them, or all about them, says so. */
-    List<LiveColumn> columns(Transaction transaction, Namespace namespace, String table) throws SQLException {
-        return DriverColumns.of(transaction.open().getMetaData(), namespace, table);
-    }
-
-    /** The columns of a table's primary key, in their order there. */
-    List<String> keyColumns(Transaction transaction, Namespace namespace, String table) throws SQLException {
-        return DriverColumns.key(transaction.open().getMetaData(), namespace, table);
-    }
-
-    /** The name of a column that the driver lists with an index; null for an expression, where it tells that. */
-    @Nullable
-    String indexed(@Nullable String listed) {
-        return listed;
     }
 
     // ---- values

@@ -2,22 +2,15 @@ package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
-import io.bathra.schema.LiveColumn;
 import io.bathra.sql.MariaDbDialect;
 import java.math.BigDecimal;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
-import java.util.HashMap;
-import java.util.List;
-import java.util.Map;
-import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -95,42 +88,6 @@ final class MariaDbDatabase extends TextualDatabase {
     private static void set(AsItCame connection, String variable, BigDecimal value) throws SQLException {
         String before = single(connection.connection(), "select @@" + variable);
         connection.set("set " + variable + " = " + value, "set " + variable + " = " + before);
-    }
-
-    /** A schema of MariaDB is what JDBC calls a catalog. */
-    @Override
-    Optional<Namespace> namespace(Connection connection) throws SQLException {
-        String schema = dialect().schema();
-        return schema == null
-                ? super.namespace(connection)
-                : listed(schema, connection.getMetaData().getCatalogs(), "TABLE_CAT")
-                        .map(listed -> new Namespace(listed, null));
-    }
-
-    /** The driver tells no collations. */
-    @Override
-    List<LiveColumn> columns(Transaction transaction, Namespace namespace, String table) throws SQLException {
-        Map<String, String> collations = new HashMap<>();
-        String sql = "select column_name, collation_name from information_schema.columns"
-                + " where table_schema = coalesce(?, database()) and table_name = ? and collation_name is not null";
-        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
-            statement.setString(1, namespace.catalog());
-            statement.setString(2, table);
-            try (ResultSet result = statement.executeQuery()) {
-                while (result.next()) {
-                    collations.put(result.getString(1), result.getString(2));
-                }
-            }
-        }
-        return super.columns(transaction, namespace, table).stream()
-                .map(column -> new LiveColumn(
-                        column.name(),
-                        column.type(),
-                        column.size(),
-                        column.scale(),
-                        column.required(),
-                        collations.get(column.name())))
-                .toList();
     }
 
     @Override

@@ -103,13 +103,6 @@ final class PostgresDatabase extends Database {
         };
     }
 
-    /** As it stands in the index's definition, without the quotes around it. */
-    @Override
-    @Nullable
-    String indexed(@Nullable String listed) {
-        return listed == null ? null : listed.replace("\"\"", "\"");
-    }
-
     @Override
     boolean copies(Connection connection) throws SQLException {
         return PostgresCopy.isPossible(connection);

@@ -2,18 +2,12 @@ package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
-import io.bathra.jdbc.TableCatalogue.Namespace;
 import io.bathra.mapping.ColumnType;
-import io.bathra.schema.LiveColumn;
 import io.bathra.sql.SqliteDialect;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -130,78 +124,6 @@ final class SqliteDatabase extends TextualDatabase {
 
     static boolean isOfOneConnection(String url) {
         return url.startsWith("jdbc:sqlite::memory:") || url.equals("jdbc:sqlite:");
-    }
-
-    /** The driver lists the tables of the opened file alone. */
-    @Override
-    Optional<Namespace> namespace(Connection connection) throws SQLException {
-        String schema = dialect().schema();
-        if (schema != null && !schema.equals("main")) {
-            throw new BathraException("on SQLite, tables are created and compared in the schema main alone, not in '"
-                    + schema + "'; name main, or create them by hand in the file that is attached under that name");
-        }
-        return Optional.of(new Namespace(null, null));
-    }
-
-    /** The driver asks in a way that comes to an end at 500 columns, and SQLite gives no sizes. */
-    @Override
-    List<LiveColumn> columns(Transaction transaction, Namespace namespace, String table) throws SQLException {
-        String definition = definition(transaction, table);
-        List<LiveColumn> columns = new ArrayList<>();
-        String sql = "select name, type, \"notnull\" from pragma_table_xinfo(?) where hidden <> 1";
-        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
-            statement.setString(1, table);
-            try (ResultSet result = statement.executeQuery()) {
-                while (result.next()) {
-                    String name = result.getString(1);
-                    String type = String.valueOf(result.getString(2)).toLowerCase(Locale.ROOT);
-                    columns.add(listed(definition, name, type.replaceFirst("\\s*\\(.*", ""), result.getBoolean(3)));
-                }
-            }
-        }
-        return columns;
-    }
-
-    /** The driver takes them out of the table's definition, which it does not quite understand. */
-    @Override
-    List<String> keyColumns(Transaction transaction, Namespace namespace, String table) throws SQLException {
-        List<String> columns = new ArrayList<>();
-        String sql = "select name from pragma_table_info(?) where pk > 0 order by pk";
-        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
-            statement.setString(1, table);
-            try (ResultSet result = statement.executeQuery()) {
-                while (result.next()) {
-                    columns.add(result.getString(1));
-                }
-            }
-        }
-        return columns;
-    }
-
-    /** The sizes of decimals stand in the type, those of texts in the check that keeps them. */
-    private LiveColumn listed(String definition, String name, String type, boolean required) {
-        String quoted = Pattern.quote(dialect().quote(name));
-        Matcher size = Pattern.compile(quoted + SIZE + "|length\\(" + quoted + "\\) <= (\\d+)")
-                .matcher(definition);
-        boolean found = size.find();
-        boolean decimal = found && size.group(1) != null;
-        return new LiveColumn(
-                name,
-                type,
-                found ? Integer.parseInt(decimal ? size.group(1) : size.group(3)) : 0,
-                decimal ? Integer.parseInt(size.group(2)) : 0,
-                required,
-                null);
-    }
-
-    private String definition(Transaction transaction, String table) throws SQLException {
-        String sql = "select sql from " + dialect().qualified("sqlite_master") + " where type = 'table' and name = ?";
-        try (PreparedStatement statement = transaction.open().prepareStatement(sql)) {
-            statement.setString(1, table);
-            try (ResultSet result = statement.executeQuery()) {
-                return result.next() ? String.valueOf(result.getString(1)) : "";
-            }
-        }
     }
 
     /** The driver would cut a number that is too large. */

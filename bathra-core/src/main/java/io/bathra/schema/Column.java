@@ -18,4 +18,9 @@ public record Column(
         ColumnType type,
         boolean required,
         boolean generated,
-        @Nullable DatabaseMade made) {}
+        @Nullable DatabaseMade made) {
+    /** The column without the sequence behind it. */
+    Column undrawn() {
+        return generated ? new Column(name, type, required, false, made) : this;
+    }
+}

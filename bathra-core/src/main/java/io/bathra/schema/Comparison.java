@@ -2,15 +2,14 @@ package io.bathra.schema;
 
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.model.Difference;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
-import java.util.function.BiPredicate;
 
 /** Compares the tables that a model asks for with those that a database has. Constraints are told by their columns. */
 public final class Comparison {
-    /** How one database spells names and types. */
+    /** How one database spells names and types, and what it can do. */
     public interface Spelling {
         /** Whether the database means the declared name by the one that it lists. */
         boolean sameName(String declared, String listed);
@@ -18,124 +17,164 @@ public final class Comparison {
         /** What is wrong with a column's type, in words; empty when nothing is. */
         Optional<String> typeMismatch(Table table, Column declared, LiveColumn listed);
 
+        /** What is wrong with the order that a column's texts have, in words; empty when nothing is. */
+        Optional<String> collationMismatch(Column declared, LiveColumn listed);
+
         /** The indexes that are made for a table, besides those of its constraints. */
         List<Index> indexes(Table table);
+
+        /** Whether a unique constraint can wait for the end of a transaction. */
+        boolean defersUniques();
+
+        /** Whether a foreign key can wait for the end of a transaction. */
+        boolean defersKeys();
     }
 
     private final Spelling spelling;
-    private final List<Difference> differences = new ArrayList<>();
+    private final ListedNames names;
+    private final Findings findings = new Findings();
 
     private Comparison(Spelling spelling) {
         this.spelling = spelling;
+        this.names = new ListedNames(spelling);
     }
 
-    /** All differences, table by table. */
-    public static List<Difference> of(List<Table> declared, List<LiveTable> live, Spelling spelling) {
+    /**
+     * All differences, table by table.
+     *
+     * @param live the tables that are there, by the names that were declared
+     * @param twins copies to compare expressions with, by the same names; where there is none, only whether there is an
+     *     expression is compared
+     */
+    public static List<Difference> of(
+            List<Table> declared, Map<String, LiveTable> live, Map<String, Twin> twins, Spelling spelling) {
         Comparison comparison = new Comparison(spelling);
         for (Table table : declared) {
-            Optional<LiveTable> found = live.stream()
-                    .filter(one -> spelling.sameName(table.name(), one.name()))
-                    .findFirst();
-            if (found.isPresent()) {
-                comparison.compare(table, found.get());
+            LiveTable found = live.get(table.name());
+            if (found == null) {
+                comparison.findings.lacking(table.name(), "there is no such table");
             } else {
-                comparison.lacks(table.name(), "there is no such table");
+                comparison.compare(table, found);
+                new ExpressionComparison(table, found, spelling, comparison.findings).compare(twins.get(table.name()));
             }
         }
-        return List.copyOf(comparison.differences);
+        return comparison.findings.list();
+    }
+
+    /** Whether a table has expressions on both sides, whose words can only be compared with those of a copy. */
+    public static boolean needsCopy(Table table, LiveTable live, Spelling spelling) {
+        return ExpressionComparison.needsCopy(table, live, spelling);
     }
 
     private void compare(Table table, LiveTable live) {
         for (Column column : table.columns()) {
-            live.columns().stream()
-                    .filter(one -> spelling.sameName(column.name(), one.name()))
-                    .findFirst()
+            names.find(column.name(), live.columns(), LiveColumn::name)
                     .ifPresentOrElse(
                             one -> compare(table, column, one),
-                            () -> lacks(table.name() + "." + column.name(), "there is no such column"));
+                            () -> findings.lacking(place(table, column.name()), "there is no such column"));
         }
         for (LiveColumn column : live.columns()) {
             if (table.columns().stream().noneMatch(one -> spelling.sameName(one.name(), column.name()))) {
-                differences.add(new Difference(
-                        table.name() + "." + column.name(),
-                        "the model knows no such column" + (column.required() ? ", and it must have a value" : ""),
-                        false));
+                findings.beyond(
+                        place(table, column.name()),
+                        "the model knows no such column" + (column.required() ? ", and it must have a value" : ""));
             }
         }
-        if (!same(table.keyColumns(), live.keyColumns())) {
-            lacks(table.name(), "its primary key is " + live.keyColumns() + ", but should be " + table.keyColumns());
+        if (!names.same(table.keyColumns(), live.keyColumns())) {
+            lacks(table, "its primary key is " + live.keyColumns() + ", but should be " + table.keyColumns());
         }
-        for (UniqueConstraint unique : table.uniques()) {
-            if (none(live.uniques(), unique.columns(), this::sameSet)) {
-                lacks(table.name(), "there is no unique constraint on " + unique.columns());
-            }
-        }
-        for (ForeignKey key : table.foreignKeys()) {
-            Optional<ForeignKey> there = live.foreignKeys().stream()
-                    .filter(one -> same(key.columns(), one.columns())
-                            && spelling.sameName(key.targetTable(), one.targetTable())
-                            && same(key.targetColumns(), one.targetColumns()))
-                    .findFirst();
-            if (there.isEmpty()) {
-                lacks(
-                        table.name(),
-                        "there is no foreign key from " + key.columns() + " to " + key.targetTable() + " "
-                                + key.targetColumns());
-            } else if (there.get().onDelete() != key.onDelete()) {
-                lacks(
-                        table.name(),
-                        "the foreign key from " + key.columns() + " to " + key.targetTable() + " is on delete "
-                                + words(there.get()) + ", but should be on delete " + words(key));
-            }
-        }
+        compareUniques(table, live);
+        compareKeys(table, live);
         for (Index index : spelling.indexes(table)) {
-            if (none(live.indexes(), index.columns(), this::startsWith)) {
-                lacks(table.name(), "there is no index on " + index.columns());
+            if (live.indexes().stream().noneMatch(one -> names.startsWith(index.columns(), one.columns()))) {
+                lacks(table, "there is no index on " + index.columns());
             }
         }
     }
 
+    private void compareUniques(Table table, LiveTable live) {
+        for (UniqueConstraint unique : table.uniques()) {
+            List<UniqueConstraint> there = live.uniques().stream()
+                    .filter(one -> names.sameSet(unique.columns(), one.columns()))
+                    .toList();
+            if (there.isEmpty()) {
+                lacks(table, "there is no unique constraint on " + unique.columns());
+            } else if (spelling.defersUniques()
+                    && there.stream().noneMatch(one -> one.deferrable() == unique.deferrable())) {
+                lacks(table, "the unique constraint on " + unique.columns() + deferrable(unique.deferrable()));
+            }
+        }
+        for (UniqueConstraint one : live.uniques()) {
+            boolean declared = names.sameSet(table.keyColumns(), one.columns())
+                    || table.uniques().stream().anyMatch(unique -> names.sameSet(unique.columns(), one.columns()));
+            if (!declared && !names.sameSet(live.keyColumns(), one.columns())) {
+                findings.beyond(table.name(), "the model knows no unique constraint on " + one.columns());
+            }
+        }
+    }
+
+    private void compareKeys(Table table, LiveTable live) {
+        for (ForeignKey key : table.foreignKeys()) {
+            Optional<ForeignKey> there =
+                    live.foreignKeys().stream().filter(one -> same(key, one)).findFirst();
+            if (there.isEmpty()) {
+                lacks(
+                        table,
+                        "there is no foreign key from " + key.columns() + " to " + key.targetTable() + " "
+                                + key.targetColumns());
+                continue;
+            }
+            String which = "the foreign key from " + key.columns() + " to " + key.targetTable();
+            if (there.get().onDelete() != key.onDelete()) {
+                lacks(table, which + " is on delete " + words(there.get()) + ", but should be on delete " + words(key));
+            }
+            if (spelling.defersKeys() && there.get().deferrable() != key.deferrable()) {
+                lacks(table, which + deferrable(key.deferrable()));
+            }
+        }
+        for (ForeignKey one : live.foreignKeys()) {
+            if (table.foreignKeys().stream().noneMatch(key -> same(key, one))) {
+                findings.beyond(
+                        table.name(),
+                        "the model knows no foreign key from " + one.columns() + " to " + one.targetTable() + " "
+                                + one.targetColumns());
+            }
+        }
+    }
+
+    private boolean same(ForeignKey declared, ForeignKey listed) {
+        return names.same(declared.columns(), listed.columns())
+                && spelling.sameName(declared.targetTable(), listed.targetTable())
+                && names.same(declared.targetColumns(), listed.targetColumns());
+    }
+
     private void compare(Table table, Column column, LiveColumn live) {
-        String place = table.name() + "." + column.name();
-        spelling.typeMismatch(table, column, live).ifPresent(words -> lacks(place, words));
+        String place = place(table, column.name());
+        Optional<String> type = spelling.typeMismatch(table, column, live);
+        type.or(() -> spelling.collationMismatch(column, live)).ifPresent(words -> findings.lacking(place, words));
         if (column.made() instanceof DatabaseMade.Computed) {
             return; // whether it can be empty follows from what it is computed of
         }
         if (column.required() && !live.required()) {
-            lacks(place, "it may be empty, but must have a value");
+            findings.lacking(place, "it may be empty, but must have a value");
         } else if (!column.required() && live.required()) {
-            lacks(place, "it must have a value, but may be empty in the model");
+            findings.lacking(place, "it must have a value, but may be empty in the model");
         }
+    }
+
+    private static String deferrable(boolean wanted) {
+        return wanted ? " is not deferrable, but should be" : " is deferrable, but should not be";
     }
 
     private static String words(ForeignKey key) {
         return key.onDelete().name().toLowerCase(Locale.ROOT).replace('_', ' ');
     }
 
-    private static boolean none(
-            List<List<String>> live, List<String> declared, BiPredicate<List<String>, List<String>> match) {
-        return live.stream().noneMatch(one -> match.test(declared, one));
+    private void lacks(Table table, String words) {
+        findings.lacking(table.name(), words);
     }
 
-    private boolean same(List<String> declared, List<String> live) {
-        return declared.size() == live.size() && startsWith(declared, live);
-    }
-
-    private boolean startsWith(List<String> declared, List<String> live) {
-        for (int i = 0; i < declared.size(); i++) {
-            if (i >= live.size() || !spelling.sameName(declared.get(i), live.get(i))) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    private boolean sameSet(List<String> declared, List<String> live) {
-        return declared.size() == live.size()
-                && declared.stream().allMatch(name -> live.stream().anyMatch(one -> spelling.sameName(name, one)));
-    }
-
-    private void lacks(String place, String words) {
-        differences.add(new Difference(place, words, true));
+    static String place(Table table, String column) {
+        return table.name() + "." + column;
     }
 }

@@ -7,10 +7,14 @@ import org.jspecify.annotations.Nullable;
  *
  * @param name its name as listed
  * @param type its type's name in small letters, without size
- * @param size the size that the driver tells: characters of a text, digits of a decimal
+ * @param size the characters of a text, the digits of a decimal; 0 where it has no such limit
  * @param scale the digits after the point
  * @param required whether it is NOT NULL
  * @param collation how its texts are compared; null where the database does not say
+ * @param drawn whether the database draws its values, from a sequence or as an identity
+ * @param byDefault the expression that gives it a value where a statement gives none; null for none, and where it is
+ *     drawn
+ * @param computed the expression that it is always computed from; null for none
  */
 public record LiveColumn(
         String name,
@@ -18,4 +22,7 @@ public record LiveColumn(
         int size,
         int scale,
         boolean required,
-        @Nullable String collation) {}
+        @Nullable String collation,
+        boolean drawn,
+        @Nullable String byDefault,
+        @Nullable String computed) {}

@@ -34,4 +34,11 @@ public record Table(
         indexes = List.copyOf(indexes);
         checks = List.copyOf(checks);
     }
+
+    /** The table under another name, without whatever leads to others: what its expressions can be tried in. */
+    public Table alone(String otherName) {
+        List<Column> plain = columns.stream().map(Column::undrawn).toList();
+        return new Table(
+                otherName, plain, primaryKey, keyColumns, List.of(), List.of(), List.of(), checks, KeySource.ASSIGNED);
+    }
 }

@@ -30,6 +30,11 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
         return new TableWriter(dialect).create(tables);
     }
 
+    /** The statement that makes a table which is there for this session alone. */
+    public final String createTemporary(Table table) {
+        return new TableWriter(dialect).createTemporary(table);
+    }
+
     /** The statements that drop tables, whatever refers to them, and what was made for them. */
     public List<String> drop(List<Table> tables) {
         return new TableWriter(dialect).drop(tables);
@@ -104,10 +109,34 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
         if (fits) {
             return Optional.empty();
         }
-        String size = text || names
-                ? "(" + listed.size() + ")"
-                : decimal ? "(" + listed.size() + ", " + listed.scale() + ")" : "";
-        return Optional.of("it is " + listed.type() + size + ", but should be " + dialect.type(type));
+        String size = listed.size() == 0
+                ? ""
+                : text || names
+                        ? "(" + listed.size() + ")"
+                        : decimal ? "(" + listed.size() + ", " + listed.scale() + ")" : "";
+        return Optional.of("it is " + listed.type() + size + ", but should be " + columnType(table, declared));
+    }
+
+    /** The collations by which texts are what they are, in the order of their characters' numbers; ours first. */
+    abstract List<String> exactCollations();
+
+    @Override
+    public final Optional<String> collationMismatch(Column declared, LiveColumn listed) {
+        String collation = listed.collation();
+        return collation == null || exactCollations().stream().anyMatch(collation::equalsIgnoreCase)
+                ? Optional.empty()
+                : Optional.of("its collation is " + collation + ", by which different texts may be the same or have"
+                        + " another order, but should be " + exactCollations().get(0));
+    }
+
+    @Override
+    public final boolean defersUniques() {
+        return !deferrableUnique().isEmpty();
+    }
+
+    @Override
+    public final boolean defersKeys() {
+        return !deferrableKey().isEmpty();
     }
 
     /** What makes a unique constraint deferrable, where the database can. */

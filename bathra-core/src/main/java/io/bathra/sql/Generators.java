@@ -4,6 +4,7 @@ import io.bathra.mapping.KeySource.KeyTable;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Generators.KeyDraw;
 import java.util.List;
+import java.util.StringJoiner;
 import org.jspecify.annotations.Nullable;
 
 /** How keys are drawn ahead, and what a generator would draw next. What most databases understand stands here. */
@@ -30,14 +31,35 @@ public abstract class Generators extends DialectPart {
     /** For the values of a sequence; the placeholder is how many. */
     public abstract KeyDraw drawValues(String sequence);
 
-    /**
-     * Asks which key, or a smaller one, would be drawn next for a table whose keys the database draws: one row with one
-     * number, or none when it cannot be told.
-     */
-    public abstract SqlText nextDrawn(ModelEntity<?> entity);
+    /** What a catalogue lists a table's own generator under. */
+    public abstract String ownName(ModelEntity<?> entity);
 
-    /** Asks which value, or a smaller one, a sequence would give next. */
-    public abstract SqlText nextOf(String sequence);
+    /**
+     * Makes a generator draw no key before a given one; where nobody has drawn it or a later one yet, that is the next.
+     *
+     * @param next for a table's own generator, and for the sequence that the entity names
+     */
+    public abstract String moveTo(ModelEntity<?> entity, long next);
+
+    /** Moves an owner's line in a key table to the next key, where it stands before it; the placeholders are next, owner, next. */
+    public final String moveTo(KeyTable keys) {
+        return "update " + qualified(keys.name()) + " set " + KeyTable.NEXT_KEY + " = ? where " + KeyTable.OWNER
+                + " = ? and " + KeyTable.NEXT_KEY + " < ?";
+    }
+
+    /** Asks for the next keys of all owners. */
+    public final String nextKeys(KeyTable keys) {
+        return "select " + KeyTable.OWNER + ", " + KeyTable.NEXT_KEY + " from " + qualified(keys.name());
+    }
+
+    /** Asks for the greatest keys of some tables: rows of the entity's place in the list, and the key or null. */
+    public final String greatestKeys(List<ModelEntity<?>> entities) {
+        StringJoiner all = new StringJoiner(" union all ");
+        for (int i = 0; i < entities.size(); i++) {
+            all.add("select " + i + ", (" + greatestKey(entities.get(i)).sql() + ")");
+        }
+        return all.toString();
+    }
 
     /** Asks for the greatest key of a table. */
     public final SqlText greatestKey(ModelEntity<?> entity) {

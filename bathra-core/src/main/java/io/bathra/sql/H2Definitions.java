@@ -22,6 +22,11 @@ final class H2Definitions extends OwnSequenceDefinitions {
     }
 
     @Override
+    List<String> exactCollations() {
+        return List.of("off");
+    }
+
+    @Override
     int mostColumns() {
         return 16384;
     }

@@ -1,12 +1,9 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
-import io.bathra.schema.Column;
-import io.bathra.schema.LiveColumn;
 import io.bathra.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 
 /** Tables of MariaDB. */
 final class MariaDbDefinitions extends OwnSequenceDefinitions {
@@ -34,13 +31,8 @@ final class MariaDbDefinitions extends OwnSequenceDefinitions {
     }
 
     @Override
-    public Optional<String> typeMismatch(Table table, Column declared, LiveColumn listed) {
-        Optional<String> mismatch = super.typeMismatch(table, declared, listed);
-        String collation = listed.collation();
-        return mismatch.isPresent() || collation == null || collation.equals(COLLATION)
-                ? mismatch
-                : Optional.of("its collation is " + collation
-                        + ", to which different texts may be the same, but should be " + COLLATION);
+    List<String> exactCollations() {
+        return List.of(COLLATION);
     }
 
     /** MariaDB reads CASCADE here and does nothing about it, so the check of foreign keys rests meanwhile. */

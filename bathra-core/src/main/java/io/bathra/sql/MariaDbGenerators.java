@@ -1,7 +1,6 @@
 package io.bathra.sql;
 
 import io.bathra.sql.Generators.KeyDraw;
-import java.util.List;
 
 /** Generators of MariaDB. */
 final class MariaDbGenerators extends OwnSequenceGenerators {
@@ -14,9 +13,9 @@ final class MariaDbGenerators extends OwnSequenceGenerators {
         return new KeyDraw("select nextval(" + qualified(sequence) + ") from seq_1_to_1000000 limit ?", false, null);
     }
 
-    /** MariaDB tells only where the values end that a server has taken aside. */
+    /** It never goes back. */
     @Override
-    public SqlText nextOf(String sequence) {
-        return new SqlText("select next_not_cached_value from " + qualified(sequence), List.of());
+    String moveTo(String sequence, long next) {
+        return "select setval(" + sequence + ", " + next + ", 0)";
     }
 }

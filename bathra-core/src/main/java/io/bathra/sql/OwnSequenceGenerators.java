@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.schema.Schema;
 import io.bathra.sql.Generators.KeyDraw;
@@ -16,7 +17,16 @@ abstract class OwnSequenceGenerators extends Generators {
     }
 
     @Override
-    public final SqlText nextDrawn(ModelEntity<?> entity) {
-        return nextOf(Schema.sequence(entity.table()));
+    public final String ownName(ModelEntity<?> entity) {
+        return Schema.sequence(entity.table());
     }
+
+    @Override
+    public final String moveTo(ModelEntity<?> entity, long next) {
+        String name = entity.keySource() instanceof KeySource.Sequence sequence ? sequence.name() : ownName(entity);
+        return moveTo(qualified(name), next);
+    }
+
+    /** Moves a sequence, given its name as it stands in SQL. */
+    abstract String moveTo(String sequence, long next);
 }

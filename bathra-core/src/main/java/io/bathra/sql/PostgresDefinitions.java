@@ -6,6 +6,9 @@ import java.util.List;
 
 /** Tables of PostgreSQL. */
 final class PostgresDefinitions extends Definitions {
+    /** All of them compare the numbers of characters. */
+    private static final List<String> EXACT = List.of("C", "POSIX", "ucs_basic", "C.UTF-8", "C.utf8", "pg_c_utf8");
+
     PostgresDefinitions(Dialect dialect) {
         super(dialect);
     }
@@ -32,6 +35,11 @@ final class PostgresDefinitions extends Definitions {
             case CHARACTER, STRING, LONG_TEXT, ENUM -> List.of(type.length() == 0 ? "text" : "varchar");
             default -> List.of(PostgresDialect.element(type));
         };
+    }
+
+    @Override
+    List<String> exactCollations() {
+        return EXACT;
     }
 
     @Override

@@ -1,8 +1,8 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Generators.KeyDraw;
-import java.util.List;
 
 /** Generators of PostgreSQL. */
 final class PostgresGenerators extends Generators {
@@ -39,18 +39,15 @@ final class PostgresGenerators extends Generators {
     }
 
     @Override
-    public SqlText nextDrawn(ModelEntity<?> entity) {
-        return next("format('%I.%I', schemaname, sequencename) = " + ownedSequence(entity));
+    public String ownName(ModelEntity<?> entity) {
+        return entity.table() + "." + entity.keyColumns().get(0).name();
     }
 
     @Override
-    public SqlText nextOf(String sequence) {
-        return next("schemaname = " + (schema() == null ? "current_schema()" : textLiteral(schema()))
-                + " and sequencename = " + textLiteral(sequence));
-    }
-
-    private static SqlText next(String which) {
-        return new SqlText(
-                "select coalesce(last_value + increment_by, start_value) from pg_sequences where " + which, List.of());
+    public String moveTo(ModelEntity<?> entity, long next) {
+        String which = entity.keySource() instanceof KeySource.Sequence sequence
+                ? textLiteral(exactly(sequence.name()))
+                : ownedSequence(entity);
+        return "select setval(" + which + "::regclass, " + next + ", false)";
     }
 }

@@ -88,13 +88,23 @@ final class SqliteDefinitions extends Definitions {
     }
 
     @Override
+    List<String> exactCollations() {
+        return List.of("binary");
+    }
+
+    @Override
     int mostColumns() {
         return 2000;
     }
 
     @Override
     List<String> listedTypes(ColumnType type) {
-        return List.of(type.kind() == Kind.DECIMAL ? "decimal" : dialect.type(type));
+        return List.of(
+                switch (type.kind()) {
+                    case DECIMAL -> "decimal";
+                    case BOOLEAN -> "integer in (0, 1)"; // with the check behind it
+                    default -> dialect.type(type);
+                });
     }
 
     @Override

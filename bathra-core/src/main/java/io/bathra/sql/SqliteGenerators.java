@@ -1,9 +1,9 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.sql.Generators.KeyDraw;
-import java.util.List;
 
 /** Generators of SQLite. */
 final class SqliteGenerators extends Generators {
@@ -34,13 +34,16 @@ final class SqliteGenerators extends Generators {
     }
 
     @Override
-    public SqlText nextDrawn(ModelEntity<?> entity) {
-        return new SqlText(
-                "select seq + 1 from " + sequences() + " where name = " + textLiteral(entity.table()), List.of());
+    public String ownName(ModelEntity<?> entity) {
+        return entity.table();
     }
 
     @Override
-    public SqlText nextOf(String sequence) {
-        throw SqliteDialect.noSequences(sequence);
+    public String moveTo(ModelEntity<?> entity, long next) {
+        if (entity.keySource() instanceof KeySource.Sequence sequence) {
+            throw SqliteDialect.noSequences(sequence.name());
+        }
+        return "update " + sequences() + " set seq = " + (next - 1) + " where name = " + textLiteral(entity.table())
+                + " and seq < " + (next - 1);
     }
 }

@@ -43,7 +43,7 @@ final class TableWriter {
                 }
             }
             statements.addAll(dialect.definitions().beforeTable(table));
-            statements.add(createTable(table, inline));
+            statements.add(createTable("create table ", table, inline));
             statements.addAll(dialect.definitions().afterTable(table));
             dialect.definitions()
                     .indexes(table)
@@ -55,7 +55,12 @@ final class TableWriter {
         return statements;
     }
 
-    private String createTable(Table table, List<ForeignKey> foreignKeys) {
+    /** The statement that makes a table which is there for this session alone. */
+    String createTemporary(Table table) {
+        return createTable("create temporary table ", table, List.of());
+    }
+
+    private String createTable(String create, Table table, List<ForeignKey> foreignKeys) {
         int most = dialect.definitions().mostColumns();
         if (table.columns().size() > most) {
             throw new BathraException("the table " + table.name() + " has "
@@ -82,7 +87,7 @@ final class TableWriter {
             lines.add("constraint " + dialect.quote(check.name()) + " check ("
                     + ConditionWriter.withLiterals(dialect, check.entity(), check.condition()) + ")");
         }
-        return "create table " + dialect.qualified(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
+        return create + dialect.qualified(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
                 + dialect.definitions().tableOptions();
     }
 

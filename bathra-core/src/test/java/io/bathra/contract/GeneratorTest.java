@@ -33,6 +33,8 @@ import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Every way in which new rows get their keys. */
 @OnEachDatabase
@@ -204,21 +206,46 @@ class GeneratorTest {
                 .isEqualTo(events.get(8).id));
     }
 
-    @Test
-    void aGeneratorThatLagsBehindIsReported() {
+    @ParameterizedTest
+    @ValueSource(longs = {29, 500_000})
+    void aGeneratorThatLagsBehindIsReportedAndMovedOn(long byHand) {
         List<KeyOption> sources = database == TestDatabase.SQLITE
-                ? List.of(keyTable("keys", 1)) // whose own generator is moved on by whatever is stored
+                ? List.of(generated(), keyTable("keys", 1))
                 : List.of(generated(), keyTable("keys", 1), sequence("numbers", 5));
         for (KeyOption one : sources) {
             Store store = Store.open(tickets(one), source);
             store.schema().recreate("tickets");
             add(store, 3);
             assertThat(store.schema().verify()).isEmpty();
-            TestDatabase.execute(source, "insert into ticket (id, title) values (500000, 'by hand')");
+            assertThat(store.schema().moveGenerators()).isEmpty();
+            TestDatabase.execute(source, "insert into ticket (id, title) values (" + byHand + ", 'by hand')");
+            if (database == TestDatabase.SQLITE && one == sources.get(0)) { // which moves on by itself, but not back
+                TestDatabase.execute(source, "update sqlite_sequence set seq = 3 where name = 'ticket'");
+            }
             assertThat(store.schema().verify()).singleElement().satisfies(difference -> {
                 assertThat(difference.place()).isEqualTo("ticket.id");
-                assertThat(difference.found()).startsWith("the key 500000 is stored, but the generator is at ");
+                assertThat(difference.found()).startsWith("the key " + byHand + " is stored, but the generator is at ");
             });
+            assertThat(store.schema().moveGenerators()).hasSize(1);
+            assertThat(store.schema().verify()).isEmpty();
+            assertThat(add(store, 2)).extracting(Ticket::id).allMatch(id -> id > byHand && id < byHand + 20);
+        }
+    }
+
+    @Test
+    void aGeneratorThatIsNotThereIsReported() {
+        List<KeyOption> sources = database == TestDatabase.SQLITE
+                ? List.of(keyTable("next_keys", 1))
+                : List.of(keyTable("next_keys", 1), sequence("numbers", 5));
+        for (KeyOption one : sources) {
+            Store store = Store.open(tickets(one), source);
+            store.schema().recreate("tickets");
+            TestDatabase.execute(
+                    source,
+                    one == sources.get(0) ? "delete from next_keys where owner = 'ticket'" : "drop sequence numbers");
+            assertThat(store.schema().verify())
+                    .anySatisfy(difference -> assertThat(difference.toString())
+                            .matches("ticket.id: there is no generator (next_keys|numbers) to draw its keys.*"));
         }
     }
 
