@@ -35,10 +35,10 @@ public record Table(
         checks = List.copyOf(checks);
     }
 
-    /** The table under another name, without whatever leads to others: what its expressions can be tried in. */
+    /** The columns and checks alone, under another name: what expressions can be tried in. */
     public Table alone(String otherName) {
         List<Column> plain = columns.stream().map(Column::undrawn).toList();
         return new Table(
-                otherName, plain, primaryKey, keyColumns, List.of(), List.of(), List.of(), checks, KeySource.ASSIGNED);
+                otherName, plain, primaryKey, List.of(), List.of(), List.of(), List.of(), checks, KeySource.ASSIGNED);
     }
 }

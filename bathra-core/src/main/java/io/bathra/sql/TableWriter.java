@@ -68,7 +68,7 @@ final class TableWriter {
                     + " in one; give some attributes a table of their own, behind a link");
         }
         List<String> lines = new ArrayList<>();
-        boolean keyInline = false;
+        boolean keyInline = table.keyColumns().isEmpty();
         for (Column column : table.columns()) {
             String inline = dialect.definitions().inlineKey(table, column);
             keyInline |= inline != null;
