@@ -1,10 +1,10 @@
 package io.bathra;
 
-import io.bathra.catalogue.Catalogue;
 import io.bathra.error.BathraException;
 import io.bathra.flush.Environment;
 import io.bathra.flush.GeneratorMove;
 import io.bathra.flush.TableCreation;
+import io.bathra.jdbc.LiveTables;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Difference;
 import io.bathra.schema.Comparison;
@@ -82,12 +82,13 @@ public final class LiveSchema {
     public List<Difference> verify() {
         try (Transaction transaction = environment.transaction()) {
             List<Table> tables = tables();
-            Map<String, LiveTable> listed = Catalogue.tables(transaction, tables);
+            LiveTables there = new LiveTables(transaction);
+            Map<String, LiveTable> listed = there.of(tables);
             Map<String, LiveTable> live = listed == null ? Map.of() : listed;
             List<Difference> differences = new ArrayList<>(Comparison.of(
                     tables,
                     live,
-                    Catalogue.twins(transaction, tables, live),
+                    there.twins(tables, live),
                     environment.dialect().definitions()));
             new GeneratorMove(environment).lags(transaction, live).forEach(lag -> differences.add(lag.difference()));
             return List.copyOf(differences);

@@ -1,6 +1,7 @@
 package io.bathra;
 
 import io.bathra.bulk.Bulk;
+import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.flush.Environment;
@@ -60,7 +61,7 @@ public final class Store implements AutoCloseable {
             return Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
-                    "no connection to the database: " + Database.firstLine(e)
+                    "no connection to the database: " + DriverWords.of(e)
                             + "; check that it runs, and the URL, user and password",
                     e);
         }

@@ -124,7 +124,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public void add(Object entity) {
         unit.check();
-        unit.refuseWriting("a new object is added");
+        unit.refuseWriting(() -> "a new object is added");
         unit.tracker().add(Objects.requireNonNull(entity, "entity"));
     }
 
@@ -136,7 +136,7 @@ public final class UnitOfWork implements AutoCloseable {
      */
     public <E> Row<E> row(Class<E> type, Object key) {
         unit.check();
-        unit.refuseWriting("a handle to a row is for writing");
+        unit.refuseWriting(() -> "a handle to a row is for writing");
         ModelEntity<E> entity = unit.model().entity(type);
         return new Row<>(unit, entity, KeyFinder.key(entity, Objects.requireNonNull(key, "key")));
     }
@@ -144,7 +144,7 @@ public final class UnitOfWork implements AutoCloseable {
     /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */
     public void remove(Object entity) {
         unit.check();
-        unit.refuseWriting("an object is removed");
+        unit.refuseWriting(() -> "an object is removed");
         unit.tracker().remove(Objects.requireNonNull(entity, "entity"));
     }
 

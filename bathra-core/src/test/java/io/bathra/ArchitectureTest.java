@@ -42,7 +42,12 @@ class ArchitectureTest {
     static final ArchRule ONLY_THE_EDGE_KNOWS_JDBC = noClasses()
             .that()
             .resideOutsideOfPackages(
-                    "io.bathra", "io.bathra.flush", "io.bathra.read", "io.bathra.bulk", "io.bathra.jdbc")
+                    "io.bathra",
+                    "io.bathra.flush",
+                    "io.bathra.read",
+                    "io.bathra.bulk",
+                    "io.bathra.jdbc",
+                    "io.bathra.catalogue")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("java.sql", "javax.sql", "org.postgresql..", "org.h2..");
@@ -85,11 +90,11 @@ class ArchitectureTest {
     @ArchTest
     static final ArchRule WHAT_IS_PARTICULAR_TO_A_DATABASE_IS_CHOSEN_IN_ONE_PLACE = classes()
             .that()
-            .haveNameMatching("io\\.bathra\\.(sql|jdbc)\\." + PRODUCTS + ".*")
+            .haveNameMatching("io\\.bathra\\.(sql|jdbc|catalogue)\\." + PRODUCTS + ".*")
             .should()
             .onlyBeAccessed()
             .byClassesThat()
-            .haveNameMatching("io\\.bathra\\.(sql|jdbc)\\.(" + PRODUCTS + ".*|Database)");
+            .haveNameMatching("io\\.bathra\\.(sql|jdbc|catalogue)\\.(" + PRODUCTS + ".*|Database)");
 
     @ArchTest
     static final ArchRule DRIVERS_ARE_KNOWN_TO_THE_CLASSES_OF_THEIR_DATABASE_ALONE = noClasses()

@@ -73,7 +73,7 @@ final class ChangeFound {
 
     /** What rows are found by. */
     enum By {
-        KEY("id between 10001 and 15000", "id between 10001 and 15000"),
+        KEY("id between 10001 and 20000", "id between 10001 and 20000"),
         INDEX("serial = 'S7'", "serial = 'S7'"),
         FOREIGN_KEY("bin_id = 7", "bin_id = 7"),
         LINK_TWO_AWAY(
@@ -100,7 +100,7 @@ final class ChangeFound {
             }
             return switch (database) {
                 case "mariadb" -> {
-                    int where = tables.indexOf(" where ");
+                    int where = tables.lastIndexOf(" where ");
                     yield "update parcel p join "
                             + tables.substring(0, where).replaceFirst(" b", " b on b.id = " + column)
                             + " set p.moves = p.moves + 1" + tables.substring(where);
@@ -114,7 +114,7 @@ final class ChangeFound {
 
         Condition<Parcel> asked() {
             return switch (this) {
-                case KEY -> the(Parcel::id).between(10_001L, 15_000L);
+                case KEY -> the(Parcel::id).between(10_001L, 20_000L);
                 case INDEX -> the(Parcel::serial).is("S7");
                 case FOREIGN_KEY -> link(Parcel::bin).is(bin(7));
                 case LINK_TWO_AWAY -> the(Parcel::bin, Bin::depot, Depot::name).is("D7");

@@ -147,16 +147,22 @@ final class SchemaCommand implements Runnable {
             } else {
                 tell(differences, talk.out());
                 talk.err()
-                        .println((differences.isEmpty()
-                                        ? "no difference"
-                                        : differences.size()
-                                                + (differences.size() == 1 ? " difference" : " differences")
-                                                + " (! has to be mended, ~ is more than the model asks for,"
-                                                + " ? was not compared)")
-                                + ": '" + model.name() + "' on " + opened.place() + ", " + schema.lookedAt());
+                        .println(counted(differences) + ": '" + model.name() + "' compared with " + opened.place()
+                                + "; looked at " + schema.lookedAt());
             }
             return differences.isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
         }
+    }
+
+    /** How many there are, and what their marks mean. */
+    private static String counted(List<Difference> differences) {
+        if (differences.isEmpty()) {
+            return "no difference";
+        }
+        boolean open = differences.stream().anyMatch(one -> one.kind() == Difference.Kind.NOT_COMPARED);
+        return differences.size() + (differences.size() == 1 ? " difference" : " differences")
+                + " (! has to be mended, ~ is more than the model asks for"
+                + (open ? ", ? could not be compared)" : ")");
     }
 
     /** Differences by table. */

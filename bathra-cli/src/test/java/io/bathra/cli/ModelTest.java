@@ -101,7 +101,7 @@ class ModelTest {
                 folder.resolve("fleet.properties"),
                 "url=" + url + "\nclasspath=" + classes + "\nmodel=" + FLEET + "#MODEL\n");
         assertThat(shell.bathra("schema", "verify", "--settings", settings)).isZero();
-        assertThat(shell.err()).contains("no difference: 2 tables of 'fleet' compared, on SQLite");
+        assertThat(shell.err()).contains("no difference: 'fleet' compared with SQLite", "; looked at 2 tables, ");
     }
 
     @Test
@@ -193,7 +193,7 @@ class ModelTest {
         assertThat(shell.bathra("schema", "create", "--url", url)).isZero();
         assertThat(shell.err()).contains(" statements executed on ");
         assertThat(shell.bathra("schema", "create", "--url", url)).isZero();
-        assertThat(shell.err()).contains("nothing to do: all tables of 'harbour' are there");
+        assertThat(shell.err()).contains("nothing to do: all of 'harbour' is there, on ", "; looked at ");
         TestDatabase.execute(new UrlDataSource(url, null, null), "alter table vessel add column nickname varchar(20)");
         TestDatabase.execute(new UrlDataSource(url, null, null), "drop table licence");
         assertThat(shell.bathra("schema", "verify", "--url", url)).isEqualTo(3);
@@ -202,6 +202,7 @@ class ModelTest {
                 .contains("licence\n  ! there is no such table");
         assertThat(shell.err()).contains("2 differences (! has to be mended, ~ is more than the model asks for)");
         assertThat(shell.bathra("schema", "verify", "--url", url, "--json")).isEqualTo(3);
+        assertThat(shell.out()).contains("LACKING", "BEYOND");
         assertThat(new ObjectMapper().readTree(shell.out())).hasSize(2);
         assertThat(shell.bathra("schema", "print", "--dialect", where.name().toLowerCase(Locale.ROOT)))
                 .isZero();
@@ -211,5 +212,25 @@ class ModelTest {
                 .isEqualTo(shell.out())
                 .contains("create table container (")
                 .contains(";\n");
+    }
+
+    @ParameterizedTest
+    @EnumSource(TestDatabase.class)
+    void generatorsThatLagBehindAreMovedOn(TestDatabase where) {
+        String url = where.sharedUrl();
+        assertThat(shell.bathra("schema", "create", "--url", url)).isZero();
+        UrlDataSource source = new UrlDataSource(url, null, null);
+        TestDatabase.execute(source, "insert into operator (id, name) values (4000, 'Nordlicht')");
+        if (where == TestDatabase.SQLITE) {
+            TestDatabase.execute(source, "update sqlite_sequence set seq = 0 where name = 'operator'");
+        }
+        assertThat(shell.bathra("schema", "verify", "--url", url)).isEqualTo(3);
+        assertThat(shell.out()).contains("operator\n  ! id: the key 4000 is stored, but the generator is at ");
+        assertThat(shell.bathra("schema", "verify", "--move-generators", "--url", url))
+                .isZero();
+        assertThat(shell.err()).contains("moved on: operator.id: the key 4000 is stored", "no difference: 'harbour'");
+        assertThat(shell.bathra("schema", "verify", "--move-generators", "--url", url))
+                .isZero();
+        assertThat(shell.err()).contains("no generator lags behind");
     }
 }

@@ -1,6 +1,6 @@
 package io.bathra.catalogue;
 
-import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.schema.Comparison;
 import io.bathra.schema.LiveTable;
 import io.bathra.schema.Table;
@@ -36,35 +36,17 @@ public abstract class Catalogue {
         void read(ResultSet row) throws SQLException;
     }
 
-    static Catalogue of(Transaction transaction) {
-        Connection connection = transaction.open();
-        Dialect dialect = transaction.database().dialect();
-        return switch (dialect.name()) {
-            case "H2" -> new H2Catalogue(connection, dialect);
-            case "SQLite" -> new SqliteCatalogue(connection, dialect);
-            case "PostgreSQL" -> new PostgresCatalogue(connection, dialect);
-            case "MariaDB" -> new MariaDbCatalogue(connection, dialect);
-            default -> throw new IllegalStateException(dialect.name());
-        };
-    }
-
     /** Those of some tables that a database has, by the names that they are declared with; null without the schema. */
-    public static @Nullable Map<String, LiveTable> tables(Transaction transaction, List<Table> declared) {
-        try {
-            Catalogue catalogue = of(transaction);
-            Optional<String> schema = catalogue.schema();
-            return schema.isEmpty() ? null : catalogue.wanted(catalogue.tables(schema.get()), declared);
-        } catch (SQLException e) {
-            throw transaction.translate(e, "description of tables");
-        }
+    public final @Nullable Map<String, LiveTable> tables(List<Table> declared) throws SQLException {
+        Optional<String> schema = schema();
+        return schema.isEmpty() ? null : wanted(tables(schema.get()), declared);
     }
 
     /**
      * For those tables that need one, a copy to compare expressions with, or why there is none; by the names that they
      * are declared with. Nothing is left of the copies.
      */
-    public static Map<String, Twin> twins(Transaction transaction, List<Table> declared, Map<String, LiveTable> live) {
-        Dialect dialect = transaction.database().dialect();
+    public final Map<String, Twin> twins(List<Table> declared, Map<String, LiveTable> live) throws SQLException {
         Map<Table, LiveTable> needing = new LinkedHashMap<>();
         for (Table table : declared) {
             LiveTable there = live.get(table.name());
@@ -72,14 +54,13 @@ public abstract class Catalogue {
                 needing.put(table, there);
             }
         }
-        if (needing.isEmpty()) {
-            return Map.of();
-        }
-        try {
-            return of(transaction).twins(needing);
-        } catch (SQLException e) {
-            throw transaction.translate(e, "copies of tables");
-        }
+        return needing.isEmpty() ? Map.of() : twins(needing);
+    }
+
+    /** Those of some entities, whose tables are there, that have no generator, or one that lags behind. */
+    public final List<GeneratorLag> lags(List<ModelEntity<?>> entities) throws SQLException {
+        Optional<String> schema = schema();
+        return schema.isEmpty() ? List.of() : new GeneratorCheck(this, standings(schema.get())).lags(entities);
     }
 
     final Map<String, LiveTable> wanted(Map<String, LiveTable> listed, List<Table> declared) {

@@ -1,7 +1,5 @@
 package io.bathra.catalogue;
 
-import io.bathra.jdbc.Database;
-import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.KeySource.KeyTable;
 import io.bathra.mapping.ModelEntity;
@@ -17,7 +15,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Finds generators that would draw keys which are stored already, since rows came in another way. */
-public final class GeneratorCheck {
+final class GeneratorCheck {
     /** How many tables are asked in one statement. */
     private static final int AT_ONCE = 100;
 
@@ -26,48 +24,20 @@ public final class GeneratorCheck {
     private final Map<String, Standing> standings;
     private final Map<KeyTable, Map<String, Long>> keyTables = new HashMap<>();
 
-    private GeneratorCheck(Catalogue catalogue, Map<String, Standing> standings) {
+    GeneratorCheck(Catalogue catalogue, Map<String, Standing> standings) {
         this.catalogue = catalogue;
         this.dialect = catalogue.dialect;
         this.standings = standings;
     }
 
-    /**
-     * An entity's generator that lags behind, or may.
-     *
-     * @param greatest the greatest key that is stored
-     * @param next what the generator would draw next; 0 where that cannot be told
-     */
-    public record Lag(ModelEntity<?> entity, long greatest, long next, Difference difference) {
-        /** Whether the generator is there and known to lag behind. */
-        public boolean canBeMoved() {
-            return next != 0;
-        }
-    }
-
-    /** Those of some entities, whose tables are there, that have no generator, or one that lags behind. */
-    public static List<Lag> of(Transaction transaction, List<ModelEntity<?>> entities) {
-        List<ModelEntity<?>> drawn = entities.stream()
+    /** Those that have no generator, or one that lags behind. */
+    List<GeneratorLag> lags(List<ModelEntity<?>> all) throws SQLException {
+        List<ModelEntity<?>> entities = all.stream()
                 .filter(entity -> entity.keySource() instanceof KeySource.Generated
                         || entity.keySource() instanceof KeySource.Sequence
                         || entity.keySource() instanceof KeyTable)
                 .toList();
-        if (drawn.isEmpty()) {
-            return List.of();
-        }
-        Catalogue catalogue = Catalogue.of(transaction);
-        try {
-            Optional<String> schema = catalogue.schema();
-            return schema.isEmpty()
-                    ? List.of()
-                    : new GeneratorCheck(catalogue, catalogue.standings(schema.get())).lags(drawn);
-        } catch (SQLException e) {
-            throw transaction.translate(e, "generators");
-        }
-    }
-
-    private List<Lag> lags(List<ModelEntity<?>> entities) throws SQLException {
-        List<Lag> lags = new ArrayList<>();
+        List<GeneratorLag> lags = new ArrayList<>();
         for (int from = 0; from < entities.size(); from += AT_ONCE) {
             List<ModelEntity<?>> some = entities.subList(from, Math.min(entities.size(), from + AT_ONCE));
             Map<ModelEntity<?>, Long> greatest = new HashMap<>();
@@ -84,11 +54,11 @@ public final class GeneratorCheck {
         return lags;
     }
 
-    private Optional<Lag> lag(ModelEntity<?> entity, @Nullable Long greatest) throws SQLException {
+    private Optional<GeneratorLag> lag(ModelEntity<?> entity, @Nullable Long greatest) throws SQLException {
         String name = name(entity);
         Standing standing = standing(entity, name);
         if (standing == null) {
-            return Optional.of(new Lag(
+            return Optional.of(new GeneratorLag(
                     entity,
                     0,
                     0,
@@ -103,19 +73,19 @@ public final class GeneratorCheck {
             try {
                 next = catalogue.draw(name);
             } catch (SQLException e) {
-                String words = "not compared: whether its generator lags behind, since it does not tell: "
-                        + Database.firstLine(e);
+                String words =
+                        "not compared: whether its generator lags behind, since it does not tell: " + DriverWords.of(e);
                 return Optional.of(
-                        new Lag(entity, greatest, 0, new Difference(place(entity), words, Kind.NOT_COMPARED)));
+                        new GeneratorLag(entity, greatest, 0, new Difference(place(entity), words, Kind.NOT_COMPARED)));
             }
         }
         return next > greatest ? Optional.empty() : Optional.of(lag(entity, greatest, next));
     }
 
-    private static Lag lag(ModelEntity<?> entity, long greatest, long next) {
+    private static GeneratorLag lag(ModelEntity<?> entity, long greatest, long next) {
         String words = "the key " + greatest + " is stored, but the generator is at " + next
                 + " and will draw it again; schema().moveGenerators() moves it on";
-        return new Lag(entity, greatest, next, new Difference(place(entity), words, Kind.LACKING));
+        return new GeneratorLag(entity, greatest, next, new Difference(place(entity), words, Kind.LACKING));
     }
 
     private static String place(ModelEntity<?> entity) {

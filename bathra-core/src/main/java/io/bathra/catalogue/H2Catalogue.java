@@ -1,7 +1,6 @@
 package io.bathra.catalogue;
 
 import io.bathra.attr.DeleteRule;
-import io.bathra.jdbc.Database;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.LiveTable;
 import io.bathra.schema.Table;
@@ -25,7 +24,7 @@ import java.util.Optional;
  * The catalogue of H2. Its tables are made anew for each statement and joined row by row, so that each is read by
  * itself.
  */
-final class H2Catalogue extends Catalogue {
+public final class H2Catalogue extends Catalogue {
     private static final String COLUMNS = "select table_name, column_name, data_type,"
             + " coalesce(character_maximum_length, numeric_precision, 0), coalesce(numeric_scale, 0), is_nullable,"
             + " collation_name, is_identity, is_generated, column_default, generation_expression"
@@ -56,7 +55,7 @@ final class H2Catalogue extends Catalogue {
     private static final String SETTINGS = "select setting_name, setting_value from information_schema.settings where"
             + " setting_name in ('MODE', 'DATABASE_TO_UPPER', 'DATABASE_TO_LOWER', 'CASE_INSENSITIVE_IDENTIFIERS')";
 
-    H2Catalogue(Connection connection, Dialect dialect) {
+    public H2Catalogue(Connection connection, Dialect dialect) {
         super(connection, dialect);
     }
 
@@ -189,7 +188,7 @@ final class H2Catalogue extends Catalogue {
             }
             return Optional.empty();
         } catch (SQLException e) {
-            return Optional.of(Database.firstLine(e));
+            return Optional.of(DriverWords.of(e));
         }
     }
 

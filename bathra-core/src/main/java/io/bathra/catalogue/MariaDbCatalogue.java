@@ -1,7 +1,6 @@
 package io.bathra.catalogue;
 
 import io.bathra.attr.DeleteRule;
-import io.bathra.jdbc.Database;
 import io.bathra.schema.LiveCheck;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.LiveTable;
@@ -23,7 +22,7 @@ import java.util.Optional;
 import java.util.StringJoiner;
 
 /** The catalogue of MariaDB. Its tables are made anew for each statement, so that each is read by itself. */
-final class MariaDbCatalogue extends Catalogue {
+public final class MariaDbCatalogue extends Catalogue {
     private static final String COLUMNS = "select table_name, column_name, data_type, column_type,"
             + " coalesce(character_maximum_length, numeric_precision, 0), coalesce(numeric_scale, 0), is_nullable,"
             + " collation_name, column_default, extra, is_generated, generation_expression"
@@ -53,7 +52,7 @@ final class MariaDbCatalogue extends Catalogue {
 
     private static final String COPY = "bathra_copy";
 
-    MariaDbCatalogue(Connection connection, Dialect dialect) {
+    public MariaDbCatalogue(Connection connection, Dialect dialect) {
         super(connection, dialect);
     }
 
@@ -144,7 +143,7 @@ final class MariaDbCatalogue extends Catalogue {
                 statement.execute("drop temporary table if exists " + dialect.qualified(COPY));
             }
         } catch (SQLException e) {
-            return Twin.none(live, Database.firstLine(e));
+            return Twin.none(live, DriverWords.of(e));
         }
     }
 

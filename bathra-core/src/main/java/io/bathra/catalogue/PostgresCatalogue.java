@@ -1,7 +1,6 @@
 package io.bathra.catalogue;
 
 import io.bathra.attr.DeleteRule;
-import io.bathra.jdbc.Database;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.LiveTable;
 import io.bathra.schema.Table;
@@ -23,7 +22,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** The catalogue of PostgreSQL, without the views of the standard, which look long and tell less. */
-final class PostgresCatalogue extends Catalogue {
+public final class PostgresCatalogue extends Catalogue {
     private static final String OF_SCHEMA = " join pg_namespace n on n.oid = c.relnamespace and n.nspname = ?";
 
     /** Where the default collation is the server's own, its locale tells the order. */
@@ -82,7 +81,7 @@ final class PostgresCatalogue extends Catalogue {
     /** How many sequences are asked in one statement. */
     private static final int AT_ONCE = 100;
 
-    PostgresCatalogue(Connection connection, Dialect dialect) {
+    public PostgresCatalogue(Connection connection, Dialect dialect) {
         super(connection, dialect);
     }
 
@@ -188,7 +187,7 @@ final class PostgresCatalogue extends Catalogue {
             return Optional.empty();
         } catch (SQLException e) {
             connection.rollback(before);
-            return Optional.of(Database.firstLine(e));
+            return Optional.of(DriverWords.of(e));
         }
     }
 

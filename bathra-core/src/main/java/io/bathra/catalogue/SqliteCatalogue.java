@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  * The catalogue of SQLite. What its pragmas do not tell stands in the statements that made the tables, which it keeps as
  * they were written.
  */
-final class SqliteCatalogue extends Catalogue {
+public final class SqliteCatalogue extends Catalogue {
     private static final String MAIN = "main";
 
     private static final String STATEMENTS = "select name, sql from main.sqlite_master where type = 'table'";
@@ -50,7 +50,7 @@ final class SqliteCatalogue extends Catalogue {
 
     private static final Pattern TYPE = Pattern.compile("([^(]*?)\\s*(?:\\(\\s*(\\d+)\\s*(?:,\\s*(\\d+)\\s*)?\\).*)?");
 
-    SqliteCatalogue(Connection connection, Dialect dialect) {
+    public SqliteCatalogue(Connection connection, Dialect dialect) {
         super(connection, dialect);
     }
 

@@ -1,10 +1,9 @@
 package io.bathra.flush;
 
-import io.bathra.catalogue.Catalogue;
-import io.bathra.catalogue.GeneratorCheck;
-import io.bathra.catalogue.GeneratorCheck.Lag;
+import io.bathra.catalogue.GeneratorLag;
 import io.bathra.error.BathraException;
 import io.bathra.jdbc.KeyDraws;
+import io.bathra.jdbc.LiveTables;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource;
@@ -35,45 +34,47 @@ public final class GeneratorMove {
     }
 
     /** The generators that are not there or lag behind, of entities whose tables are there. */
-    public List<Lag> lags(Transaction transaction, Map<String, LiveTable> live) {
+    public List<GeneratorLag> lags(Transaction transaction, Map<String, LiveTable> live) {
         List<ModelEntity<?>> entities = environment.model().tables().stream()
                 .filter(entity -> live.containsKey(entity.table()))
                 .filter(entity -> !(entity.keySource() instanceof KeyTable keys) || live.containsKey(keys.name()))
                 .<ModelEntity<?>>map(entity -> entity)
                 .toList();
-        return GeneratorCheck.of(transaction, entities);
+        return new LiveTables(transaction).lags(entities);
     }
 
     /** Moves them; tells what was wrong. */
     public List<Difference> move() {
-        List<Lag> lags = movable();
-        for (Lag lag : lags) {
+        List<GeneratorLag> lags = movable();
+        for (GeneratorLag lag : lags) {
             try (Transaction transaction = environment.transaction()) {
                 move(transaction, lag);
                 transaction.commit();
             }
         }
-        List<Lag> left = lags.isEmpty() ? List.of() : movable();
+        List<GeneratorLag> left = lags.isEmpty() ? List.of() : movable();
         if (!left.isEmpty()) {
             throw new BathraException(
                     "a generator has not moved on: " + left.get(0).difference());
         }
-        return lags.stream().map(Lag::difference).toList();
+        return lags.stream().map(GeneratorLag::difference).toList();
     }
 
-    private List<Lag> movable() {
+    private List<GeneratorLag> movable() {
         try (Transaction transaction = environment.transaction()) {
-            Map<String, LiveTable> live =
-                    Catalogue.tables(transaction, Schema.of(environment.model()).tables());
-            List<Lag> lags = live == null
+            Map<String, LiveTable> live = new LiveTables(transaction)
+                    .of(Schema.of(environment.model()).tables());
+            List<GeneratorLag> lags = live == null
                     ? List.of()
-                    : lags(transaction, live).stream().filter(Lag::canBeMoved).toList();
+                    : lags(transaction, live).stream()
+                            .filter(GeneratorLag::canBeMoved)
+                            .toList();
             transaction.commit();
             return lags;
         }
     }
 
-    private void move(Transaction transaction, Lag lag) {
+    private void move(Transaction transaction, GeneratorLag lag) {
         ModelEntity<?> entity = lag.entity();
         KeySource source = entity.keySource();
         Generators generators = environment.dialect().generators();

@@ -28,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** Removes whatever rows a query finds, and what goes along with them, by statements. */
@@ -51,13 +52,13 @@ public final class SetWiseDelete {
      * @param words the query as it may stand in a message
      * @return how many rows there were by the names of entities, this one first
      */
-    Map<String, Long> delete(Question<?> query, boolean counting, String words) {
+    Map<String, Long> delete(Question<?> query, boolean counting, Supplier<String> words) {
         ModelEntity<?> entity = environment.model().entity(query.type());
         if (entity.isView()) {
             throw new BathraException(
-                    words + " reads a view, from which nothing can be removed; remove the rows behind it");
+                    words.get() + " reads a view, from which nothing can be removed; remove the rows behind it");
         }
-        unit.refuseWriting(words + " removes rows");
+        unit.refuseWriting(() -> words.get() + " removes rows");
         DeleteRules rules = rules(entity, query, words);
         FoundRows rows = environment.queries().found(entity, query);
         Set<ModelEntity<?>> touched = new LinkedHashSet<>(rows.reads());
@@ -88,7 +89,7 @@ public final class SetWiseDelete {
         return report.of(entity.name()).deleted();
     }
 
-    private DeleteRules rules(ModelEntity<?> entity, Question<?> query, String words) {
+    private DeleteRules rules(ModelEntity<?> entity, Question<?> query, Supplier<String> words) {
         boolean deep = environment.dialect().abilities().deepCascades();
         DeleteRules rules = DeleteRules.of(entity, deep, !query.bypassesListeners());
         List<String> heard = new ArrayList<>();
@@ -101,7 +102,7 @@ public final class SetWiseDelete {
             }
         }
         if (!heard.isEmpty() && !query.bypassesListeners()) {
-            throw new BathraException(words + " would remove rows of " + String.join(", ", heard)
+            throw new BathraException(words.get() + " would remove rows of " + String.join(", ", heard)
                     + " without a word to the remove listeners there; remove the entities with remove(...), or say"
                     + " bypassListeners()");
         }

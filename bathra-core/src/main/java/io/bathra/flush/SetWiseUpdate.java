@@ -21,6 +21,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Supplier;
 
 /** Changes all rows that a query finds by one statement, and brings tracked objects in step with it. */
 public final class SetWiseUpdate {
@@ -44,14 +45,14 @@ public final class SetWiseUpdate {
      * @param words the query as it may stand in a message
      * @return how many rows the query has found
      */
-    long update(Question<?> query, List<SetClause> wanted, String words) {
+    long update(Question<?> query, List<SetClause> wanted, Supplier<String> words) {
         ModelEntity<?> entity = environment.model().entity(query.type());
         if (entity.isView()) {
-            throw new BathraException(words + " reads a view, which is only read; update the rows behind it");
+            throw new BathraException(words.get() + " reads a view, which is only read; update the rows behind it");
         }
-        unit.refuseWriting(words + " updates rows");
+        unit.refuseWriting(() -> words.get() + " updates rows");
         if (entity.isHeard(Event.UPDATE) && !query.bypassesListeners()) {
-            throw new BathraException(words + " would update rows of " + entity.name()
+            throw new BathraException(words.get() + " would update rows of " + entity.name()
                     + " without a word to the update listeners there; change the entities, or say bypassListeners()");
         }
         refuseUnfit(entity, wanted);

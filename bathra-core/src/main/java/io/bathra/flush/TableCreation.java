@@ -1,9 +1,9 @@
 package io.bathra.flush;
 
-import io.bathra.catalogue.Catalogue;
 import io.bathra.error.ContentionException;
 import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.LiveTables;
 import io.bathra.jdbc.Transaction;
 import io.bathra.model.Difference;
 import io.bathra.schema.Comparison;
@@ -79,7 +79,7 @@ public final class TableCreation {
     private List<Difference> once() {
         try (Transaction transaction = environment.transaction()) {
             List<Table> tables = Schema.of(environment.model()).tables();
-            Map<String, LiveTable> listed = Catalogue.tables(transaction, tables);
+            Map<String, LiveTable> listed = new LiveTables(transaction).of(tables);
             Map<String, LiveTable> live = listed == null ? Map.of() : listed;
             List<Table> missing = tables.stream()
                     .filter(table -> !live.containsKey(table.name()))

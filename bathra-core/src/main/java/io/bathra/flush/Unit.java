@@ -204,17 +204,17 @@ public final class Unit implements ReadingUnit {
     // ---- changing
 
     @Override
-    public void refuseWriting(String what) {
+    public void refuseWriting(Supplier<String> what) {
         if (readOnly) {
             throw new UnitStateException(
-                    what + ", but this unit of work is read-only; begin another one without readOnly()", null);
+                    what.get() + ", but this unit of work is read-only; begin another one without readOnly()", null);
         }
     }
 
     /** Finds entities by what is unique in them, or adds them. */
     public FindOrAdd findOrAdd() {
         check();
-        refuseWriting("what is missing is added");
+        refuseWriting(() -> "what is missing is added");
         return new FindOrAdd(this);
     }
 
@@ -224,12 +224,12 @@ public final class Unit implements ReadingUnit {
     }
 
     @Override
-    public long update(Question<?> question, List<SetClause> clauses, String words) {
+    public long update(Question<?> question, List<SetClause> clauses, Supplier<String> words) {
         return new SetWiseUpdate(this).update(question, clauses, words);
     }
 
     @Override
-    public Map<String, Long> delete(Question<?> question, boolean counting, String words) {
+    public Map<String, Long> delete(Question<?> question, boolean counting, Supplier<String> words) {
         return new SetWiseDelete(this).delete(question, counting, words);
     }
 
@@ -245,7 +245,7 @@ public final class Unit implements ReadingUnit {
 
     private <E> void adopt(E entity, BiConsumer<ModelEntity<E>, E> how) {
         check();
-        refuseWriting("an object is adopted to be stored");
+        refuseWriting(() -> "an object is adopted to be stored");
         @SuppressWarnings("unchecked") // an object's class is a class of its type
         ModelEntity<E> known = (ModelEntity<E>) model().entity((Class<? extends E>) entity.getClass());
         if (tracker.entryOf(entity) == null) {

@@ -21,7 +21,7 @@ record UnitBulk(Unit unit) implements BulkPlace {
     public <T> T run(Set<ModelEntity<?>> touched, Work<T> bulk) {
         unit.check();
         Transaction transaction = unit.transaction();
-        unit.refuseWriting("bulk work writes");
+        unit.refuseWriting(() -> "bulk work writes");
         unit.flushChangesOf(touched);
         return unit.writes().write(() -> {
             T answer = bulk.with(transaction, unit.environment().keyDrawer(transaction, Causes.BULK)::draw);

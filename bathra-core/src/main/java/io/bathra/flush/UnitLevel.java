@@ -33,7 +33,7 @@ public record UnitLevel(Unit unit) implements SqlLevel {
     public Transaction begin(PlainText text) {
         unit.check();
         if (text.mayWrite()) {
-            unit.refuseWriting("'" + text.words().get(0) + "' writes");
+            unit.refuseWriting(() -> "'" + text.words().get(0) + "' writes");
             text.refuseCommit(dialect());
         }
         unit.flush();

@@ -1,5 +1,7 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.Catalogue;
+import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
@@ -93,6 +95,9 @@ public abstract class Database {
                     + " jdbc:sqlite:file:NAME?mode=memory&cache=shared, a file, or jdbc:h2:mem:NAME");
         }
     }
+
+    /** What the database has. */
+    abstract Catalogue catalogue(Connection connection);
 
     // ---- transactions
 
@@ -292,10 +297,10 @@ public abstract class Database {
     String explained(SQLException e) {
         if (takesNoWrites(e)) {
             return "the database takes no writes here, since the transaction or the server is read-only ("
-                    + firstLine(e) + "); leave readOnly() out, or connect to a server that takes writes";
+                    + DriverWords.of(e) + "); leave readOnly() out, or connect to a server that takes writes";
         }
         if (isTableMissing(e)) {
-            return dialect.name() + " refused a statement: " + firstLine(e)
+            return dialect.name() + " refused a statement: " + DriverWords.of(e)
                     + "; schema().createMissing() makes the tables of the model that are missing";
         }
         return STRING_TOO_LONG.equals(e.getSQLState())
@@ -319,12 +324,6 @@ public abstract class Database {
     /** The exception of ours for an error of a statement. */
     final BathraException translate(SQLException thrown, Shown statement, ConstraintCatalogue constraints) {
         return new Errors(this, constraints).translate(thrown, statement);
-    }
-
-    /** A driver's message, to be put into a sentence of ours. */
-    public static String firstLine(SQLException e) {
-        String line = String.valueOf(e.getMessage()).lines().findFirst().orElse("");
-        return line.endsWith(".") ? line.substring(0, line.length() - 1) : line;
     }
 
     static Place unknownPlace() {

@@ -1,6 +1,7 @@
 package io.bathra.jdbc;
 
 import io.bathra.attr.Secret;
+import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
 import io.bathra.error.CheckViolation;
 import io.bathra.error.ConnectionLostException;
@@ -42,7 +43,7 @@ final class Errors {
             case CHECK -> new CheckViolation(place(telling, table, secret), sql, e);
             case CONNECTION_LOST ->
                 new ConnectionLostException(
-                        "the connection to " + name + " was lost (" + Database.firstLine(e)
+                        "the connection to " + name + " was lost (" + DriverWords.of(e)
                                 + "); whatever this unit of work had not committed is rolled back there."
                                 + " Close the unit and do the work again in a new one",
                         sql,
@@ -54,9 +55,7 @@ final class Errors {
             case OTHER -> {
                 String explained = database.explained(e);
                 yield new StatementException(
-                        explained != null ? explained : name + " refused a statement: " + Database.firstLine(e),
-                        sql,
-                        e);
+                        explained != null ? explained : name + " refused a statement: " + DriverWords.of(e), sql, e);
             }
         };
     }

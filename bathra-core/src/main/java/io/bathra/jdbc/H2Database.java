@@ -1,5 +1,7 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.Catalogue;
+import io.bathra.catalogue.H2Catalogue;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.sql.H2Dialect;
 import java.sql.Connection;
@@ -39,6 +41,11 @@ final class H2Database extends Database {
 
     H2Database(@Nullable String schema) {
         super(new H2Dialect(schema));
+    }
+
+    @Override
+    Catalogue catalogue(Connection connection) {
+        return new H2Catalogue(connection, dialect());
     }
 
     static boolean isInMemory(String url) {

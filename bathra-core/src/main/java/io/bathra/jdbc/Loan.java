@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import java.sql.Connection;
@@ -86,12 +87,12 @@ final class Loan {
         SQLException behind = pool ? cause(e) : null;
         if (pool && behind == null) {
             return new DatabaseUnreachableException(
-                    "no connection was free in time: " + Database.firstLine(e)
+                    "no connection was free in time: " + DriverWords.of(e)
                             + "; close units of work sooner, or let the pool have more connections",
                     e);
         }
         return new DatabaseUnreachableException(
-                "no connection to the database: " + Database.firstLine(behind == null ? e : behind)
+                "no connection to the database: " + DriverWords.of(behind == null ? e : behind)
                         + "; check that it runs, and the URL, user and password",
                 e);
     }
@@ -120,7 +121,7 @@ final class Loan {
             return hosts;
         } catch (SQLException e) {
             throw new DatabaseUnreachableException(
-                    "the connection that is to be joined cannot be used: " + Database.firstLine(e), e);
+                    "the connection that is to be joined cannot be used: " + DriverWords.of(e), e);
         }
     }
 

@@ -1,5 +1,7 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.Catalogue;
+import io.bathra.catalogue.MariaDbCatalogue;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
@@ -46,6 +48,11 @@ final class MariaDbDatabase extends TextualDatabase {
     MariaDbDatabase(@Nullable String schema) {
         // Given as values, the driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
         super(new MariaDbDialect(schema), new TextTimes(' ', ""));
+    }
+
+    @Override
+    Catalogue catalogue(Connection connection) {
+        return new MariaDbCatalogue(connection, dialect());
     }
 
     /** The server tells the driver with each answer. */

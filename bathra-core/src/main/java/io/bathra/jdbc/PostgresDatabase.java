@@ -1,5 +1,7 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.Catalogue;
+import io.bathra.catalogue.PostgresCatalogue;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
@@ -30,6 +32,11 @@ final class PostgresDatabase extends Database {
 
     PostgresDatabase(@Nullable String schema) {
         super(new PostgresDialect(schema));
+    }
+
+    @Override
+    Catalogue catalogue(Connection connection) {
+        return new PostgresCatalogue(connection, dialect());
     }
 
     /**

@@ -1,5 +1,7 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.Catalogue;
+import io.bathra.catalogue.SqliteCatalogue;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
@@ -26,6 +28,11 @@ final class SqliteDatabase extends TextualDatabase {
 
     SqliteDatabase(@Nullable String schema) {
         super(new SqliteDialect(schema), new TextTimes('T', "Z"));
+    }
+
+    @Override
+    Catalogue catalogue(Connection connection) {
+        return new SqliteCatalogue(connection, dialect());
     }
 
     // ---- transactions

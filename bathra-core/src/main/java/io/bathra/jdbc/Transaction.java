@@ -204,8 +204,7 @@ public final class Transaction implements AutoCloseable {
         return database.translate(e, statement, constraints);
     }
 
-    /** The exception of ours for an error of a statement that is none of the user's. */
-    public BathraException translate(SQLException e, String sql) {
+    BathraException translate(SQLException e, String sql) {
         return translate(e, Shown.own(sql, null));
     }
 

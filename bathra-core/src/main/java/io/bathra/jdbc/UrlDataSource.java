@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.catalogue.DriverWords;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.error.DatabaseUrl;
 import java.io.PrintWriter;
@@ -41,7 +42,7 @@ public final class UrlDataSource implements DataSource, AutoCloseable {
             try {
                 anchor = getConnection();
             } catch (SQLException e) {
-                throw new DatabaseUnreachableException("no connection to " + shown + ": " + Database.firstLine(e), e);
+                throw new DatabaseUnreachableException("no connection to " + shown + ": " + DriverWords.of(e), e);
             }
         }
     }

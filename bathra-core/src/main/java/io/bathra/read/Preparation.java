@@ -32,10 +32,10 @@ final class Preparation {
         }
         Prepared prepared = new Prepared(writer.apply(queries.over(overlaid.overlay())), overlaid);
         if (question.isUntracked()) {
-            prepared.refuseOverlay(answers.describe(question), "untracked()");
+            prepared.refuseOverlay(() -> answers.describe(question), "untracked()");
         }
         if (question.locking() != null) {
-            prepared.refuseOverlay(answers.describe(question), "forUpdate()");
+            prepared.refuseOverlay(() -> answers.describe(question), "forUpdate()");
         }
         return prepared;
     }

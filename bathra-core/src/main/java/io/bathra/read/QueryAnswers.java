@@ -110,7 +110,7 @@ public final class QueryAnswers implements Answers {
             reads.addAll(reader.reads(entity(question), choice));
             return new Select(select.text(), reads, select.values());
         });
-        prepared.refuseOverlay(describe(question), "an excerpt");
+        prepared.refuseOverlay(() -> describe(question), "an excerpt");
         return unit.reading(() -> {
             ReadSide into = question.isUntracked() ? side.aside() : side;
             List<E> owners = objects(into, question, prepared);
@@ -176,7 +176,7 @@ public final class QueryAnswers implements Answers {
         }
         refuseLocking(question);
         Prepared prepared = prepared(question, queries -> queries.rows(entity, question));
-        prepared.refuseOverlay(describe(question), "a stream of entities");
+        prepared.refuseOverlay(() -> describe(question), "a stream of entities");
         Select select = prepared.select();
         return CursorStream.of(unit, transaction, cause("", question), select.text(), cursor -> {
             UntrackedRows<E> rows = new UntrackedRows<>(side.tracker().model(), transaction, entity);
@@ -213,7 +213,7 @@ public final class QueryAnswers implements Answers {
 
     private void refuseLocking(Question<?> question) {
         if (question.locking() != null) {
-            unit.refuseWriting(describe(question) + " holds rows for an update");
+            unit.refuseWriting(() -> describe(question) + " holds rows for an update");
         }
     }
 
@@ -279,7 +279,7 @@ public final class QueryAnswers implements Answers {
                 }
                 if (prepared.overlaid() != null
                         && parts.stream().anyMatch(prepared.overlaid().standIns()::contains)) {
-                    prepared.refuseOverlay(describe(question), "keys(), since new objects have none,");
+                    prepared.refuseOverlay(() -> describe(question), "keys(), since new objects have none,");
                 }
                 keys.add(Objects.requireNonNull(entity.keyShape().assemble(parts)));
             });
@@ -351,13 +351,13 @@ public final class QueryAnswers implements Answers {
     @Override
     public long update(Question<?> question, List<SetClause> clauses) {
         unit.check();
-        return unit.update(question, clauses, describe(question));
+        return unit.update(question, clauses, () -> describe(question));
     }
 
     @Override
     public Map<String, Long> delete(Question<?> question, boolean counting) {
         unit.check();
-        return unit.delete(question, counting, describe(question));
+        return unit.delete(question, counting, () -> describe(question));
     }
 
     /** What a statement is for, in words that most often nobody reads. */

@@ -8,6 +8,7 @@ import io.bathra.question.SetClause;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** What readers need of the unit of work that they read for. */
@@ -26,14 +27,14 @@ public interface ReadingUnit extends CursorPlace {
     Overlaid overlaid(Set<ModelEntity<?>> reads);
 
     /** Refuses when the unit is read-only. */
-    void refuseWriting(String what);
+    void refuseWriting(Supplier<String> what);
 
     /**
      * Changes the rows that fulfil a question's conditions; tells how many there were.
      *
      * @param words the question as it may stand in a message
      */
-    long update(Question<?> question, List<SetClause> clauses, String words);
+    long update(Question<?> question, List<SetClause> clauses, Supplier<String> words);
 
     /**
      * Removes the rows that fulfil a question's conditions.
@@ -42,7 +43,7 @@ public interface ReadingUnit extends CursorPlace {
      * @param words the question as it may stand in a message
      * @return how many rows there were by the names of entities, this one first
      */
-    Map<String, Long> delete(Question<?> question, boolean counting, String words);
+    Map<String, Long> delete(Question<?> question, boolean counting, Supplier<String> words);
 
     /** The unit's transaction goes on. */
     @Override

@@ -19,7 +19,7 @@ record Affected(String table, String alias, @Nullable FoundRows found, FoundRows
 
     /** Rows some of whose columns are on a list. */
     static Affected listed(String table, String alias, List<String> columns, SqlText list) {
-        return new Affected(table, alias, null, new FoundRows.Listed(columns, list));
+        return new Affected(table, alias, null, new FoundRows.Listed(columns, list, false));
     }
 
     /** What is asked of the rows, where it can be asked without joining other tables; else that they are on the list. */

@@ -37,9 +37,15 @@ public record FoundRows(
      * Rows that are on a list, which is made without looking at them, so that the database may begin there.
      *
      * @param columns the columns that are on the list together
-     * @param list what selects it; its columns are named {@code k0} and so on
+     * @param list what selects it, for a condition; its columns are named {@code k0} and so on
+     * @param repeats whether a row may be on it more than once, which is all the same to a condition
      */
-    record Listed(List<String> columns, SqlText list) {
+    record Listed(List<String> columns, SqlText list, boolean repeats) {
+        /** The list for a join, with each row once. */
+        SqlText onceEach() {
+            return repeats ? new SqlText("select distinct * from (" + list.sql() + ") once_each", list.params()) : list;
+        }
+
         String condition() {
             String tuple = String.join(", ", columns);
             return (columns.size() == 1 ? tuple : "(" + tuple + ")") + " in (" + list.sql() + ")";
@@ -53,7 +59,7 @@ public record FoundRows(
         }
 
         private Listed with(List<?> values) {
-            return new Listed(columns, list.filled(values));
+            return new Listed(columns, list.filled(values), repeats);
         }
     }
 
@@ -150,6 +156,6 @@ public record FoundRows(
 
     /** That columns of another row hold the key of such a row. */
     Listed among(List<String> columns) {
-        return new Listed(columns, list());
+        return new Listed(columns, list(), false);
     }
 }

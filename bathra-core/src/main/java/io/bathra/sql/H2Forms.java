@@ -57,11 +57,11 @@ final class H2Forms extends Forms {
         boolean first = found != null && found.joins().isEmpty();
         FoundRows.Listed list = first ? found.lists().get(0) : rows.listed();
         SqlText more = first ? found.withoutFirstList().all() : new SqlText("", List.of());
-        List<SqlText.Param> params = new ArrayList<>(list.list().params());
+        List<SqlText.Param> params = new ArrayList<>(list.onceEach().params());
         params.addAll(more.params());
         params.addAll(values);
         return new SqlText(
-                "merge into " + rows.table() + " using (" + list.list().sql() + ") s on " + list.on("s")
+                "merge into " + rows.table() + " using (" + list.onceEach().sql() + ") s on " + list.on("s")
                         + (more.sql().isEmpty() ? "" : " and " + more.sql()) + " when matched then "
                         + (sets.isEmpty() ? "delete" : "update set " + assignments("", sets)),
                 params);

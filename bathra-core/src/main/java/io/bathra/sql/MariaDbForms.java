@@ -112,7 +112,7 @@ final class MariaDbForms extends Forms {
         List<FoundRows.Listed> lists = found == null ? List.of(rows.listed()) : found.lists();
         for (int i = 0; i < lists.size(); i++) {
             String alias = "s" + (i + 1);
-            SqlText list = lists.get(i).list();
+            SqlText list = lists.get(i).onceEach();
             tables.append(" join (")
                     .append(list.sql())
                     .append(") ")

@@ -153,9 +153,9 @@ final class QueryWriter {
         Scope.Within within = scope.into(elements.collection());
         List<SqlText.Param> bound = new ArrayList<>();
         String asked = ConditionWriter.in(dialect, within.scope(), bound).all(elements.conditions());
-        String list = "select distinct " + FoundRows.named(within.inner())
-                + within.scope().from() + " where " + asked;
-        return new FoundRows.Listed(within.outer(), new SqlText(list, bound));
+        String list =
+                "select " + FoundRows.named(within.inner()) + within.scope().from() + " where " + asked;
+        return new FoundRows.Listed(within.outer(), new SqlText(list, bound), true);
     }
 
     /** What a link may lead to, so that conditions hold there. */
@@ -166,7 +166,8 @@ final class QueryWriter {
         List<String> keys =
                 link.target().keyColumns().stream().map(there::column).toList();
         String list = "select " + FoundRows.named(keys) + there.from() + " where " + asked;
-        return new FoundRows.Listed(link.columns().stream().map(scope::column).toList(), new SqlText(list, bound));
+        return new FoundRows.Listed(
+                link.columns().stream().map(scope::column).toList(), new SqlText(list, bound), false);
     }
 
     /** Counts the rows that fulfil the question's conditions. */

@@ -41,7 +41,8 @@ class BulkMemoryTest {
 
     private static final Model MODEL =
             Model.of("boxes", Entity.of(Box.class, Box::new).column(Box::serial, required(), length(12), unique()));
-    private static final int ROWS = 300_000;
+    private static final boolean LONG = Boolean.getBoolean("bathra.long");
+    private static final int ROWS = LONG ? 300_000 : 120_000;
     private static final int MEGABYTES = 48;
 
     private final TestDatabase database;
@@ -53,21 +54,25 @@ class BulkMemoryTest {
     @Test
     void manyRowsAreInsertedAndUpsertedInASmallHeap() throws Exception {
         String url = database.sharedUrl();
-        assertThat(OtherProcess.within(MEGABYTES, Writer.class, url).output())
-                .contains("300000 inserted", "30000 inserted, 15000 updated, 285000 unchanged");
+        assertThat(OtherProcess.within(MEGABYTES, Writer.class, url, String.valueOf(ROWS))
+                        .output())
+                .contains(
+                        ROWS + " inserted",
+                        ROWS / 10 + " inserted, " + ROWS / 20 + " updated, " + (ROWS - ROWS / 20) + " unchanged");
     }
 
     /** Inserts all, and upserts them again with a tenth that is new and a twentieth that has changed. */
     static final class Writer {
         public static void main(String[] arguments) {
+            int rows = Integer.parseInt(arguments[1]);
             try (Store store = Store.open(MODEL, arguments[0])) {
                 store.schema().createMissing();
-                System.out.println(store.bulk(Box.class).insert(boxes(ROWS)).inserted() + " inserted");
+                System.out.println(store.bulk(Box.class).insert(boxes(rows)).inserted() + " inserted");
                 BulkResult again = store.bulk(Box.class)
                         .upsert(
-                                boxes(ROWS / 10 * 11).peek(box -> {
+                                boxes(rows / 10 * 11).peek(box -> {
                                     int number = Integer.parseInt(box.serial.substring(3));
-                                    box.kilos += number % 20 == 7 && number < ROWS ? 1 : 0;
+                                    box.kilos += number % 20 == 7 && number < rows ? 1 : 0;
                                 }),
                                 on(Box::serial));
                 System.out.println(again.inserted() + " inserted, " + again.updated() + " updated, " + again.unchanged()
@@ -75,8 +80,8 @@ class BulkMemoryTest {
             }
         }
 
-        private static Stream<Box> boxes(int rows) {
-            return IntStream.range(0, rows).mapToObj(Box::new);
+        private static Stream<Box> boxes(int count) {
+            return IntStream.range(0, count).mapToObj(Box::new);
         }
     }
 }

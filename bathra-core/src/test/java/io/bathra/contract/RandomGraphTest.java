@@ -28,7 +28,7 @@ import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.QuarterMinute;
+import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -51,7 +51,7 @@ import net.jqwik.api.lifecycle.AddLifecycleHook;
  * parts, an ordered pivot, inlined values, versions, delete rules. Whatever was committed is read back as the objects
  * had it.
  */
-@AddLifecycleHook(QuarterMinute.class)
+@AddLifecycleHook(TenSeconds.class)
 class RandomGraphTest {
     record Point(int x, Integer y) {}
 

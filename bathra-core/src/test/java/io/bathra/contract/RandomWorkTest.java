@@ -22,7 +22,7 @@ import io.bathra.error.UniqueViolation;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.FaultySource;
-import io.bathra.testing.QuarterMinute;
+import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -41,7 +41,7 @@ import net.jqwik.api.lifecycle.AddLifecycleHook;
  * Random work of all kinds in a unit with a transaction of its own, or as a guest in somebody else's: objects, rows and
  * queries say what an oracle of plain maps says, after each flush, commit, rollback and way back to a place.
  */
-@AddLifecycleHook(QuarterMinute.class)
+@AddLifecycleHook(TenSeconds.class)
 class RandomWorkTest {
     record Form(int weight) {}
 

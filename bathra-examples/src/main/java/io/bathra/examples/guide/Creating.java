@@ -17,8 +17,7 @@ public final class Creating {
         try (Store store = Store.open(Harbour.MODEL, "jdbc:h2:mem:creating")) {
             SchemaReport report = store.schema().createMissing();
             System.out.println(report.statements().size() + " statements");
-            System.out.println(
-                    "again: nothing to do " + store.schema().createMissing().nothingToDo());
+            System.out.println("again: " + store.schema().createMissing());
 
             store.sql("alter table container drop column length_feet").execute();
             List<Difference> differences = store.schema().verify();

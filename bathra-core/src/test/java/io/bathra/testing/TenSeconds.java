@@ -10,12 +10,12 @@ import net.jqwik.api.lifecycle.TryExecutor;
 import net.jqwik.api.lifecycle.TryLifecycleContext;
 
 /**
- * A property stops after a quarter of a minute, as if it had tried all of its cases; the profile {@code long} lets it
+ * A property stops after ten seconds, as if it had tried all of its cases; the profile {@code long} lets it
  * go on.
  */
-public final class QuarterMinute implements AroundTryHook {
+public final class TenSeconds implements AroundTryHook {
     private static final boolean GOES_ON = Boolean.getBoolean("bathra.long");
-    private static final long NANOS = 15_000_000_000L;
+    private static final long NANOS = 10_000_000_000L;
 
     @Override
     public PropagationMode propagateTo() {
@@ -24,7 +24,7 @@ public final class QuarterMinute implements AroundTryHook {
 
     @Override
     public TryExecutionResult aroundTry(TryLifecycleContext context, TryExecutor one, List<Object> parameters) {
-        Store<Long> begun = Store.getOrCreate(QuarterMinute.class, Lifespan.PROPERTY, System::nanoTime);
+        Store<Long> begun = Store.getOrCreate(TenSeconds.class, Lifespan.PROPERTY, System::nanoTime);
         TryExecutionResult result = one.execute(parameters);
         boolean enough = !GOES_ON && System.nanoTime() - begun.get() > NANOS;
         return enough && result.status() == TryExecutionResult.Status.SATISFIED
