@@ -12,6 +12,7 @@ import io.bathra.schema.Extent;
 import io.bathra.schema.LiveTable;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
+import io.bathra.sql.Definitions;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -47,15 +48,7 @@ public final class LiveSchema {
      * @throws BathraException when the consent is not given
      */
     public List<String> recreate(String consent) {
-        if (!consent.equals(environment.model().name())) {
-            throw new BathraException("recreate drops all tables of the model '"
-                    + environment.model().name() + "' with their rows; to consent, give that name instead of '"
-                    + consent + "'");
-        }
-        List<Table> own = tables().stream()
-                .filter(table -> environment.model().tables().stream()
-                        .anyMatch(entity -> entity.table().equals(table.name())))
-                .toList(); // others may draw keys from the same table
+        List<Table> own = own("recreate drops all tables", consent);
         List<String> statements =
                 new ArrayList<>(environment.dialect().definitions().drop(own));
         try (Transaction transaction = environment.transaction()) {
@@ -64,6 +57,39 @@ public final class LiveSchema {
         }
         statements.addAll(createMissing().statements());
         return List.copyOf(statements);
+    }
+
+    /**
+     * Deletes all rows of the model's tables, and lets generators begin again; the tables stay. For tests and demo data:
+     * keys that other programs have drawn before may be drawn again.
+     *
+     * @param consent the model's name, repeated to say that all rows may be lost
+     * @throws BathraException when the consent is not given, or a table is not there
+     */
+    public void empty(String consent) {
+        Definitions definitions = environment.dialect().definitions();
+        List<Table> own = own("empty deletes all rows in the tables", consent);
+        try (Transaction transaction = environment.transaction()) {
+            try {
+                definitions.empty(own).forEach(sql -> transaction.execute("empty", sql));
+            } finally {
+                definitions.afterDeletingAll().forEach(sql -> transaction.execute("empty", sql));
+            }
+            transaction.commit();
+        }
+        environment.forgetKeys();
+    }
+
+    private List<Table> own(String what, String consent) {
+        if (!consent.equals(environment.model().name())) {
+            throw new BathraException(
+                    what + " of the model '" + environment.model().name()
+                            + "' with their rows; to consent, give that name instead of '" + consent + "'");
+        }
+        return tables().stream()
+                .filter(table -> environment.model().tables().stream()
+                        .anyMatch(entity -> entity.table().equals(table.name())))
+                .toList(); // others may draw keys from the same table
     }
 
     /**

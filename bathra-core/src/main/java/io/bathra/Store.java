@@ -12,12 +12,12 @@ import io.bathra.jdbc.BulkDoor;
 import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Database;
 import io.bathra.jdbc.Hosting;
-import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.UrlDataSource;
 import io.bathra.mapping.Mapping;
 import io.bathra.model.Model;
 import io.bathra.query.Sql;
+import io.bathra.trace.TraceListener;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -106,6 +106,14 @@ public final class Store implements AutoCloseable {
     /** The same store with other limits, from which on a unit of work is warned of. */
     public Store withLimits(UnitLimits newLimits) {
         return new Store(model, environment, owned, Objects.requireNonNull(newLimits, "limits"));
+    }
+
+    /**
+     * The same store, heard by somebody who is told of everything that is executed from now on, by all units and
+     * threads. The two share what they have opened: closing either closes it.
+     */
+    public Store heardBy(TraceListener listener) {
+        return new Store(model, environment.heardBy(Objects.requireNonNull(listener, "listener")), owned, limits);
     }
 
     public Model model() {
@@ -248,7 +256,7 @@ public final class Store implements AutoCloseable {
     public <T extends @Nullable Object, X extends Exception> T transaction(
             Terms terms, PlainTransaction.Work<T, X> task) throws X {
         return terms.attempts().attempt(() -> {
-            try (Transaction transaction = environment.transaction(new Recorder(), terms.settings())) {
+            try (Transaction transaction = environment.transaction(environment.recorder(), terms.settings())) {
                 PlainTransaction plain = new PlainTransaction(environment, transaction, terms.attempts());
                 T answer = task.apply(plain);
                 plain.commit();

@@ -8,6 +8,7 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Queries;
+import io.bathra.trace.TraceListener;
 import java.sql.Connection;
 import java.time.Clock;
 import javax.sql.DataSource;
@@ -26,7 +27,8 @@ public record Environment(
         Clock clock,
         KeyBlocks keyBlocks,
         TimeOrderedUuids uuids,
-        CommitTokens commitTokens) {
+        CommitTokens commitTokens,
+        @Nullable TraceListener listener) {
     /** The environment of a model on a database, by the system's clock. */
     public static Environment of(Mapping model, DataSource source, Database database) {
         return new Environment(
@@ -38,7 +40,8 @@ public record Environment(
                 Clock.systemUTC(),
                 new KeyBlocks(),
                 new TimeOrderedUuids(),
-                new CommitTokens());
+                new CommitTokens(),
+                null);
     }
 
     /** The same by another clock, whose time need not be later than that of keys which were made before. */
@@ -52,7 +55,19 @@ public record Environment(
                 newClock,
                 keyBlocks,
                 new TimeOrderedUuids(),
-                commitTokens);
+                commitTokens,
+                listener);
+    }
+
+    /** The same, heard by somebody. */
+    public Environment heardBy(@Nullable TraceListener newListener) {
+        return new Environment(
+                model, source, database, constraints, queries, clock, keyBlocks, uuids, commitTokens, newListener);
+    }
+
+    /** A new trace. */
+    public Recorder recorder() {
+        return new Recorder(listener);
     }
 
     public Dialect dialect() {
@@ -71,7 +86,12 @@ public record Environment(
 
     /** A transaction of which nobody asks for a trace or anything particular. */
     public Transaction transaction() {
-        return transaction(new Recorder(), Settings.PLAIN);
+        return transaction(recorder(), Settings.PLAIN);
+    }
+
+    /** Forgets the keys that are kept for later, since what draws them has been set back. */
+    public void forgetKeys() {
+        keyBlocks.forgetAll();
     }
 
     KeyDrawer keyDrawer(Transaction transaction, CharSequence cause) {

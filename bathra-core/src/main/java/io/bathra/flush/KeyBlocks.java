@@ -54,6 +54,13 @@ final class KeyBlocks {
         }
     }
 
+    /** Forgets all that is left. */
+    void forgetAll() {
+        synchronized (left) {
+            left.clear();
+        }
+    }
+
     private void putBack(String sequence, List<Long> keys) {
         synchronized (left) {
             left.computeIfAbsent(sequence, s -> new ArrayDeque<>()).addAll(keys);

@@ -1,6 +1,5 @@
 package io.bathra.flush;
 
-import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Settings;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
@@ -30,7 +29,7 @@ public record OwnConnection(Environment environment, boolean alone) implements S
     @Override
     public Transaction begin(PlainText text) {
         Settings settings = text.mayWrite() ? Settings.PLAIN : Settings.READING;
-        return environment.transaction(new Recorder(), alone ? Settings.ALONE : settings);
+        return environment.transaction(environment.recorder(), alone ? Settings.ALONE : settings);
     }
 
     @Override

@@ -51,7 +51,7 @@ public final class Unit implements ReadingUnit {
 
     private final Environment environment;
     private final boolean readOnly;
-    private final Recorder trace = new Recorder();
+    private final Recorder trace;
     private final Transaction transaction;
     private final Tracker tracker;
     private final EntityReader reader;
@@ -81,6 +81,7 @@ public final class Unit implements ReadingUnit {
             Environment environment, Settings settings, Attempts attempts, Limits limits, @Nullable Connection joined) {
         this.environment = environment;
         readOnly = settings.readOnly();
+        trace = environment.recorder();
         transaction = environment.transaction(trace, settings, joined);
         ReadSide side = new ReadSide(environment.model(), transaction, this, readOnly);
         tracker = side.tracker();

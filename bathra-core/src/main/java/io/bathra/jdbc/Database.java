@@ -232,6 +232,12 @@ public abstract class Database {
         return StandardReaders.of(type);
     }
 
+    /** A value of a column that no model tells about. */
+    @Nullable
+    Object readPlain(ResultSet result, int index) throws SQLException {
+        return PlainValues.read(result, index);
+    }
+
     /** What reads the rows of an entity, made once. */
     public final RowReader rowReader(ModelEntity<?> entity) {
         return rowReaders.computeIfAbsent(entity, one -> RowReader.inOrder(this, one));

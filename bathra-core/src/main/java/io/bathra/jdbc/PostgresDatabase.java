@@ -11,7 +11,10 @@ import io.bathra.sql.Parameter;
 import io.bathra.sql.PostgresDialect;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.OffsetDateTime;
+import java.time.OffsetTime;
 import java.util.List;
 import java.util.StringJoiner;
 import java.util.regex.Matcher;
@@ -90,6 +93,18 @@ final class PostgresDatabase extends Database {
             elements[i] = value == null ? null : element(type, value);
         }
         statement.setArray(index, statement.getConnection().createArrayOf(elementName(type), elements));
+    }
+
+    /** The driver takes times with a zone for those without, until they are asked for. */
+    @Override
+    @Nullable
+    Object readPlain(ResultSet result, int index) throws SQLException {
+        String type = result.getMetaData().getColumnTypeName(index);
+        return switch (type) {
+            case "timestamptz" -> result.getObject(index, OffsetDateTime.class);
+            case "timetz" -> result.getObject(index, OffsetTime.class);
+            default -> super.readPlain(result, index);
+        };
     }
 
     /** What has no end is no date of Java's, and the driver gives another one for it. */

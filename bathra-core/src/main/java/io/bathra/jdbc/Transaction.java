@@ -248,7 +248,7 @@ public final class Transaction implements AutoCloseable {
 
     /** The value of a result's column of which nothing more is known. */
     public @Nullable Object readPlain(ResultSet result, int index) throws SQLException {
-        return PlainValues.read(result, index);
+        return database.readPlain(result, index);
     }
 
     // ---- the transaction

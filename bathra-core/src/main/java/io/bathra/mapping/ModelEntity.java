@@ -5,6 +5,7 @@ import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
@@ -45,6 +46,8 @@ public final class ModelEntity<E> {
 
     /** Made when somebody asks, since rules come after attributes. */
     private volatile @Nullable List<StoredAttribute> watched;
+
+    private volatile @Nullable List<ColumnAttribute> filledIn;
 
     /** Made when somebody asks, since many entities of a model are never touched. */
     private volatile @Nullable RowHandles rowHandles;
@@ -223,6 +226,23 @@ public final class ModelEntity<E> {
         if (known == null) {
             known = stored().stream().filter(one -> !one.isManaged()).toList();
             watched = known;
+        }
+        return known;
+    }
+
+    /** What a flush alone gives values to, besides keys: versions, stamps, what the database computes. */
+    public List<ColumnAttribute> filledIn() {
+        List<ColumnAttribute> known = filledIn;
+        if (known == null) {
+            Set<ColumnAttribute> all = new LinkedHashSet<>(insertStamps());
+            all.addAll(updateStamps());
+            for (StoredAttribute attribute : stored()) {
+                if (attribute.isManaged() && attribute instanceof ColumnAttribute column) {
+                    all.add(column);
+                }
+            }
+            known = List.copyOf(all);
+            filledIn = known;
         }
         return known;
     }

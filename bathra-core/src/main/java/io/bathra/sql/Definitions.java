@@ -2,11 +2,13 @@ package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource;
+import io.bathra.mapping.KeySource.KeyTable;
 import io.bathra.schema.Column;
 import io.bathra.schema.Comparison;
 import io.bathra.schema.Index;
 import io.bathra.schema.LiveColumn;
 import io.bathra.schema.Table;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +46,42 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
     public String createSchema(String name) {
         return "create schema " + quote(name);
     }
+
+    /**
+     * The statements that delete all rows of tables, whatever order they refer to one another in, and set back what
+     * draws their keys.
+     */
+    public final List<String> empty(List<Table> tables) {
+        List<String> statements = new ArrayList<>(
+                deleteAll(tables.stream().map(table -> qualified(table.name())).toList()));
+        for (Table table : tables) {
+            if (table.keySource() instanceof KeyTable keys) {
+                statements.add("update " + qualified(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + keys.startAt()
+                        + " where " + KeyTable.OWNER + " = " + textLiteral(table.name()));
+            } else if (table.keySource() instanceof KeySource.Sequence sequence) {
+                statements.add(setBack(qualified(sequence.name())));
+            } else if (table.columns().stream().anyMatch(Column::generated)) {
+                statements.addAll(setBackOwn(table));
+            }
+        }
+        return statements.stream().distinct().toList();
+    }
+
+    /** The statements that delete all rows of tables, given their names as they stand in SQL. */
+    abstract List<String> deleteAll(List<String> tables);
+
+    /** What is executed behind those that delete all rows, whether they have failed or not. */
+    public List<String> afterDeletingAll() {
+        return List.of();
+    }
+
+    /** The statement that makes a sequence begin again, given its name as it stands in SQL. */
+    String setBack(String sequence) {
+        return "alter sequence " + sequence + " restart with 1";
+    }
+
+    /** The statements that make a table's own generator begin again. */
+    abstract List<String> setBackOwn(Table table);
 
     /** What a foreign key calls the table that it refers to. */
     String referred(String table) {

@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import java.util.ArrayList;
 import java.util.List;
 
 /** Tables of H2. */
@@ -24,6 +25,19 @@ final class H2Definitions extends OwnSequenceDefinitions {
     @Override
     List<String> exactCollations() {
         return List.of("off");
+    }
+
+    @Override
+    List<String> deleteAll(List<String> tables) {
+        List<String> statements = new ArrayList<>();
+        statements.add("set referential_integrity false");
+        tables.forEach(table -> statements.add("truncate table " + table));
+        return statements;
+    }
+
+    @Override
+    public List<String> afterDeletingAll() {
+        return List.of("set referential_integrity true");
     }
 
     @Override

@@ -44,6 +44,14 @@ final class MariaDbDefinitions extends OwnSequenceDefinitions {
         return statements;
     }
 
+    /** Small tables are emptied faster by rows than by being made anew. */
+    @Override
+    List<String> deleteAll(List<String> tables) {
+        return tables.stream()
+                .map(table -> "set statement foreign_key_checks = 0 for delete from " + table)
+                .toList();
+    }
+
     @Override
     int mostColumns() {
         return 1017;

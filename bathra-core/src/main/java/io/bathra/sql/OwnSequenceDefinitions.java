@@ -41,6 +41,11 @@ abstract class OwnSequenceDefinitions extends Definitions {
     }
 
     @Override
+    final List<String> setBackOwn(Table table) {
+        return List.of(setBack(sequence(table.name())));
+    }
+
+    @Override
     public final List<Index> indexes(Table table) {
         List<Index> indexes = new ArrayList<>(table.indexes());
         indexes.removeIf(index ->

@@ -19,6 +19,17 @@ final class PostgresDefinitions extends Definitions {
     }
 
     @Override
+    List<String> deleteAll(List<String> tables) {
+        return List.of("truncate " + String.join(", ", tables) + " restart identity");
+    }
+
+    /** What belongs to a column has been set back with the table. */
+    @Override
+    List<String> setBackOwn(Table table) {
+        return List.of();
+    }
+
+    @Override
     int mostColumns() {
         return 1600;
     }

@@ -93,6 +93,20 @@ final class SqliteDefinitions extends Definitions {
     }
 
     @Override
+    List<String> deleteAll(List<String> tables) {
+        List<String> statements = new ArrayList<>();
+        statements.add("pragma defer_foreign_keys = on");
+        tables.forEach(table -> statements.add("delete from " + table));
+        return statements;
+    }
+
+    @Override
+    List<String> setBackOwn(Table table) {
+        return List.of(
+                "update " + qualified("sqlite_sequence") + " set seq = 0 where name = " + textLiteral(table.name()));
+    }
+
+    @Override
     int mostColumns() {
         return 2000;
     }

@@ -18,6 +18,15 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
         causes = List.copyOf(causes);
     }
 
+    /**
+     * The statements of one shape among some that ran more than some times, the most frequent first.
+     *
+     * @param times how often is still all right
+     */
+    public static List<Repetition> among(List<TraceLine> statements, int times) {
+        return Repetitions.in(statements, times);
+    }
+
     @Override
     public String toString() {
         return String.format("%d times, %d rows, %.1f ms: %s%n", times, rows, nanos / 1e6, sql)

@@ -113,6 +113,11 @@ public class Trace {
         lines.addLast(new Note(++count, kind, cause, sql, path, rows, nanos));
     }
 
+    /** The latest line. */
+    protected final TraceLine latest() {
+        return lines.getLast().line();
+    }
+
     @Override
     public String toString() {
         return lines().stream().map(TraceLine::toString).collect(Collectors.joining("\n"));

@@ -20,8 +20,12 @@ sealed interface Request {
         for (Change.Insert insert : changes.inserts()) {
             Entry<?> entry = insert.entry();
             if (!entry.isHidden()) {
-                ColumnAttribute version = entry.entity().version();
-                asked.add(new Insert(entry, insert.values(), version == null ? null : version.get(entry.object())));
+                List<ColumnAttribute> filledIn = entry.entity().filledIn();
+                @Nullable Object[] before = new Object[filledIn.size()];
+                for (int i = 0; i < before.length; i++) {
+                    before[i] = filledIn.get(i).get(entry.object());
+                }
+                asked.add(new Insert(entry, insert.values(), before));
             }
         }
         for (Change.Update update : changes.updates()) {
@@ -83,12 +87,12 @@ sealed interface Request {
      * A new object.
      *
      * @param values what it was stored with, by slot
-     * @param version what the object had as its version; null where there is none
+     * @param before what the object had in the attributes that the flush has filled in, in their order
      */
     record Insert(
             Entry<?> entry,
             @Nullable Object[] values,
-            @Nullable Object version) implements Request {}
+            @Nullable Object[] before) implements Request {}
 
     /**
      * Other values of an object.

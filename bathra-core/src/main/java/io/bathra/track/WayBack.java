@@ -103,7 +103,7 @@ public final class WayBack {
         }
     }
 
-    /** An object that is not stored after all has no key. */
+    /** An object that is not stored after all has no key, nor what the flush has filled in. */
     private void takeKeyBack(Request asked) {
         if (!(asked instanceof Request.Insert insert)) {
             return;
@@ -113,9 +113,9 @@ public final class WayBack {
         if (entity.keySource().isDrawn()) {
             entity.clearKey(entry.object());
         }
-        ColumnAttribute version = entity.version();
-        if (version != null && !(version.primitive() && insert.version() == null)) {
-            version.set(entry.object(), insert.version());
+        List<ColumnAttribute> filledIn = entity.filledIn();
+        for (int i = 0; i < filledIn.size(); i++) {
+            filledIn.get(i).set(entry.object(), insert.before()[i]);
         }
     }
 

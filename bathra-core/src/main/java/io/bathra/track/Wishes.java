@@ -116,7 +116,8 @@ final class Wishes {
             Entry<?> entry = insert.entry();
             fresh.put(entry, tracker.isAdded(entry));
             for (StoredAttribute attribute : entry.entity().watched()) {
-                if (!attribute.isKey() || !entry.entity().keySource().isDrawn()) {
+                boolean drawn = attribute.isKey() && entry.entity().keySource().isDrawn();
+                if (!drawn && !entry.entity().filledIn().contains(attribute)) {
                     values(entry).ask(attribute.slot(), insert.values()[attribute.slot()]);
                 }
             }

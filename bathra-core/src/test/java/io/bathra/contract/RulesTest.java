@@ -126,6 +126,35 @@ class RulesTest {
     }
 
     @Test
+    void whatAFlushHasFilledInGoesBackWithIt() {
+        Store own = store.withClock(Clock.fixed(FIRST, ZoneOffset.UTC));
+        own.schema().createMissing();
+        Booking stored = Booking.of("stored");
+        own.run(work -> work.add(stored));
+        LocalDateTime updated = stored.updated;
+        Store later = own.withClock(Clock.fixed(SECOND, ZoneOffset.UTC));
+        try (UnitOfWork work = later.begin()) {
+            Booking fresh = Booking.of("fresh");
+            work.add(fresh);
+            Booking known = work.require(Booking.class, stored.id);
+            known.code = "changed";
+            work.flush();
+            assertThat(fresh.created).isEqualTo(SECOND);
+            assertThat(known.updated).isNotEqualTo(updated);
+            work.rollback();
+            assertThat(fresh.created).isNull();
+            assertThat(fresh.updated).isNull();
+            assertThat(fresh.id).isNull();
+            assertThat(known.updated).isEqualTo(updated);
+            assertThat(known.revision).isEqualTo(stored.revision);
+            work.flush();
+            assertThat(fresh.created).isEqualTo(SECOND);
+            work.rollback();
+            work.discard();
+        }
+    }
+
+    @Test
     void timesAreStampedByTheStoresClock() {
         Booking booking = Booking.of("A");
         at(FIRST).run(work -> work.add(booking));

@@ -153,7 +153,7 @@ class SamplesTest {
         assertThat(output(() -> Creating.main(new String[0])))
                 .contains(
                         "create table vessel (",
-                        "again: nothing to do true",
+                        "again: nothing to do; looked at 1",
                         "container.length_feet: there is no such column")
                 .contains("differences now: 0");
         assertThat(output(() -> Importing.main(new String[0])))

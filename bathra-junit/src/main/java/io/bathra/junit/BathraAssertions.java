@@ -1,0 +1,25 @@
+package io.bathra.junit;
+
+import io.bathra.FlushPlan;
+import io.bathra.UnitOfWork;
+import io.bathra.model.Model;
+
+/** The assertions of the kit. */
+public final class BathraAssertions {
+    private BathraAssertions() {}
+
+    /** Asserts what a store has executed. */
+    public static StatementsAssert assertThat(Statements statements) {
+        return new StatementsAssert(statements);
+    }
+
+    /** Asserts what storing new objects, and what hangs on them, would do; it needs no database. */
+    public static PlanAssert assertThatPlan(Model model, Object... newObjects) {
+        return new PlanAssert(FlushPlan.ofNew(model, newObjects));
+    }
+
+    /** Asserts what the flush of the pending changes of a unit of work would do. */
+    public static PlanAssert assertThatPlan(UnitOfWork work) {
+        return new PlanAssert(work.plan());
+    }
+}

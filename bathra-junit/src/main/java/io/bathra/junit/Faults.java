@@ -1,0 +1,180 @@
+package io.bathra.junit;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.function.Predicate;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Makes a database fail where a test says: at the third statement from now, at one that matches, at a commit, or when a
+ * connection is asked for. Each fault happens once. A fault that has not happened when its test ends fails the test, unless
+ * it was taken back. Begin, settings and savepoints are no statements here. Safe to use from several threads.
+ *
+ * <pre>{@code
+ * db.faults().on(3).deadlock();
+ * db.faults().onStatement(sql -> sql.startsWith("insert into vessel")).uniqueViolation();
+ * db.faults().onCommit().replyIsLost();
+ * }</pre>
+ */
+public final class Faults {
+    private final List<Armed> armed = new ArrayList<>();
+
+    Faults() {}
+
+    /** At the number-th statement from now on. */
+    public Fault on(int number) {
+        if (number < 1) {
+            throw new IllegalArgumentException("on(" + number + "): the first statement from now is 1");
+        }
+        int[] left = {number};
+        return new Fault("statement " + number, call -> call.kind() == Call.Kind.STATEMENT && --left[0] == 0);
+    }
+
+    /** At the next statement whose SQL matches. */
+    public Fault onStatement(Predicate<String> sql) {
+        return new Fault(
+                "a statement that matches", call -> call.kind() == Call.Kind.STATEMENT && sql.test(call.sql()));
+    }
+
+    /** At the next commit. */
+    public Fault onCommit() {
+        return new Fault("a commit", call -> call.kind() == Call.Kind.COMMIT);
+    }
+
+    /** When a connection is asked for next. */
+    public Fault onConnection() {
+        return new Fault("a connection", call -> call.kind() == Call.Kind.CONNECTION);
+    }
+
+    /** Takes back all faults that have not happened. */
+    public void clear() {
+        synchronized (armed) {
+            armed.clear();
+        }
+    }
+
+    /** What has been asked for and has not happened, in words. */
+    public List<String> waiting() {
+        synchronized (armed) {
+            return armed.stream().map(Armed::toString).toList();
+        }
+    }
+
+    private record Armed(String where, String what, Predicate<Call> when, Doing doing) {
+        @Override
+        public String toString() {
+            return what + " at " + where;
+        }
+    }
+
+    private interface Doing {
+        @Nullable
+        Object instead(@Nullable Connection real, Watcher.Going going) throws SQLException;
+    }
+
+    /** What is to happen there. */
+    public final class Fault {
+        private final String where;
+        private final Predicate<Call> when;
+
+        private Fault(String where, Predicate<Call> when) {
+            this.where = where;
+            this.when = when;
+        }
+
+        /** A unique constraint is violated. */
+        public void uniqueViolation() {
+            raises("a unique violation", DriverErrors.UNIQUE_VIOLATION);
+        }
+
+        /** The database has chosen this transaction to end a deadlock. */
+        public void deadlock() {
+            raises("a deadlock", DriverErrors.DEADLOCK);
+        }
+
+        /** Another transaction has changed what this one has seen. */
+        public void serializationFailure() {
+            raises("a serialization failure", DriverErrors.SERIALIZATION_FAILURE);
+        }
+
+        /** A lock did not come in time. */
+        public void lockTimeout() {
+            raises("a lock time-out", DriverErrors.LOCK_TIMEOUT);
+        }
+
+        /** The answer is late. */
+        public void slow(Duration delay) {
+            arm("a slow answer", (real, going) -> {
+                DriverErrors.sleep(delay.toMillis());
+                return going.on();
+            });
+        }
+
+        /** The connection is cut before the database gets to know; the driver finds out by itself. */
+        public void connectionLost() {
+            arm("a lost connection", (real, going) -> {
+                if (real == null) {
+                    throw DriverErrors.lost();
+                }
+                if (DriverErrors.cut(real)) {
+                    going.on();
+                }
+                throw DriverErrors.lost();
+            });
+        }
+
+        /** It is done, but the connection is cut before the answer comes: whoever waits for it cannot know. */
+        public void replyIsLost() {
+            arm("a lost reply", (real, going) -> {
+                going.on();
+                if (real != null) {
+                    DriverErrors.cut(real);
+                }
+                throw DriverErrors.lost();
+            });
+        }
+
+        /** Something else fails. */
+        public void failsWith(Supplier<? extends SQLException> exception) {
+            arm("an exception", (real, going) -> {
+                throw exception.get();
+            });
+        }
+
+        private void raises(String what, DriverErrors error) {
+            arm(what, (real, going) -> {
+                if (real == null) {
+                    throw DriverErrors.lost();
+                }
+                error.raise(real);
+                throw new IllegalStateException("the database did not fail");
+            });
+        }
+
+        private void arm(String what, Doing doing) {
+            synchronized (armed) {
+                armed.add(new Armed(where, what, when, doing));
+            }
+        }
+    }
+
+    @Nullable
+    Object around(Call call, @Nullable Connection real, Watcher.Going going) throws SQLException {
+        Armed hit = null;
+        synchronized (armed) {
+            for (Armed one : List.copyOf(armed)) {
+                boolean here = one.when().test(call); // each counts for itself
+                if (here && hit == null) {
+                    hit = one;
+                    armed.remove(one);
+                }
+            }
+        }
+        return hit == null ? going.on() : Objects.requireNonNull(hit).doing().instead(real, going);
+    }
+}

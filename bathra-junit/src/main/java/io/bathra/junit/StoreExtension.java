@@ -1,0 +1,381 @@
+package io.bathra.junit;
+
+import io.bathra.Store;
+import io.bathra.UnitOfWork;
+import io.bathra.error.BathraException;
+import io.bathra.model.Model;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import javax.sql.DataSource;
+import org.assertj.core.api.Assertions;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.extension.AfterAllCallback;
+import org.junit.jupiter.api.extension.AfterEachCallback;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.BeforeEachCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ParameterContext;
+import org.junit.jupiter.api.extension.ParameterResolver;
+import org.junit.platform.commons.support.AnnotationSupport;
+
+/**
+ * A store for tests. Its tables are made once for a class of tests, in a database or schema of their own; each test finds
+ * them empty, with generators at their beginning, unless it is to be rolled back. The tests of one class run one after
+ * another; classes may run at the same time.
+ *
+ * <pre>{@code
+ * @RegisterExtension
+ * static StoreExtension db = StoreExtension.of(Harbour.MODEL);
+ *
+ * @Test
+ * @AtMost(5)
+ * void arrivalsAreListed() {
+ *     db.add(new Vessel("9000001", "Nordlicht"));
+ *     new Arrivals(db.store()).today();
+ *     assertThat(db.statements()).noneRepeated();
+ * }
+ * }</pre>
+ */
+public final class StoreExtension
+        implements BeforeAllCallback, BeforeEachCallback, AfterEachCallback, AfterAllCallback, ParameterResolver {
+    private static final ExtensionContext.Namespace NAMESPACE = ExtensionContext.Namespace.create(StoreExtension.class);
+    private static final Instant BEGINNING = Instant.parse("2026-04-01T06:30:00Z");
+
+    private final Model model;
+    private final TestDatabase database;
+    private final boolean rollingBack;
+    private final Instant beginning;
+    private final @Nullable Consumer<Store> filling;
+
+    /** Whether it is a static field, which has its own place for all tests of the class. */
+    private boolean shared;
+
+    private @Nullable Opened opened;
+    private final List<UnitOfWork> begun = new ArrayList<>();
+
+    private StoreExtension(
+            Model model,
+            TestDatabase database,
+            boolean rollingBack,
+            Instant beginning,
+            @Nullable Consumer<Store> filling) {
+        this.model = model;
+        this.database = database;
+        this.rollingBack = rollingBack;
+        this.beginning = beginning;
+        this.filling = filling;
+    }
+
+    // ---- declared
+
+    /** A store of a model on an H2 in memory. */
+    public static StoreExtension of(Model model) {
+        return new StoreExtension(model, TestDatabase.h2(), false, BEGINNING, null);
+    }
+
+    /** The same on another database. */
+    public StoreExtension on(TestDatabase other) {
+        return new StoreExtension(model, other, rollingBack, beginning, filling);
+    }
+
+    /**
+     * The same, where all of a test happens in one transaction that is rolled back, so that nothing needs to be emptied.
+     * What the test takes for transactions are savepoints in it. For tests of one thread, that need no isolation level and
+     * none of the ways that a driver alone knows, such as COPY; generators go on.
+     */
+    public StoreExtension rollingBack() {
+        return new StoreExtension(model, database, true, beginning, filling);
+    }
+
+    /** The same with a clock that stands at another time when a test begins; without this, 2026-04-01T06:30:00Z. */
+    public StoreExtension at(Instant time) {
+        return new StoreExtension(model, database, rollingBack, time, filling);
+    }
+
+    /** The same with rows that each test finds. What is executed for them is not counted. */
+    public StoreExtension filledBy(Consumer<Store> newFilling) {
+        return new StoreExtension(model, database, rollingBack, beginning, newFilling);
+    }
+
+    // ---- for a test
+
+    /** The store. */
+    public Store store() {
+        return opened().store;
+    }
+
+    /** The store's connections: for code that uses JDBC itself. Faults reach it, its statements are not heard. */
+    public DataSource source() {
+        return opened().watched.source();
+    }
+
+    /** The clock of the store: what it stamps, keys that are ordered by time, commit tokens. */
+    public TestClock clock() {
+        return opened().clock;
+    }
+
+    /** What can be made to fail. */
+    public Faults faults() {
+        return opened().faults;
+    }
+
+    /** What the store has executed in this test so far. */
+    public Statements statements() {
+        return opened().heard.since(0);
+    }
+
+    /** A piece of work. */
+    @FunctionalInterface
+    public interface Work<X extends Exception> {
+        /** Does it. */
+        void run() throws X;
+    }
+
+    /** What the store executes during a piece of work. */
+    public <X extends Exception> Statements during(Work<X> work) throws X {
+        int before = opened().heard.size();
+        work.run();
+        return opened().heard.since(before);
+    }
+
+    /** Stores new objects, and what hangs on them. It is not counted. */
+    public void add(Object... objects) {
+        uncounted(() -> store().run(work -> Arrays.stream(objects).forEach(work::add)));
+    }
+
+    /**
+     * Stores rows of an entity given as lines with commas, the first of which has the names of attributes. A link is given
+     * by what is unique in its target: {@code vessel.imo}. It is not counted.
+     */
+    public void addCsv(Class<?> entity, String lines) {
+        addTexts(entity, GivenRows.csv(lines));
+    }
+
+    /** The same as a YAML list of maps; it needs snakeyaml-engine on the class path. */
+    public void addYaml(Class<?> entity, String list) {
+        addTexts(entity, GivenRows.yaml(list));
+    }
+
+    private void addTexts(Class<?> entity, List<Map<String, @Nullable String>> rows) {
+        uncounted(() -> store().bulk(entity).texts().insert(rows));
+    }
+
+    private void uncounted(Runnable work) {
+        Opened here = opened();
+        int before = here.heard.size();
+        try {
+            work.run();
+        } finally {
+            here.heard.backTo(before);
+        }
+    }
+
+    /**
+     * The rows of a table as an aligned text, in the order of their keys. A key that says nothing by itself is the table's
+     * name and the place of its row, wherever it stands; the time of the clock is {@code now}, nothing is {@code -}.
+     */
+    public String rows(String table, String... columns) {
+        String[] text = new String[1];
+        uncounted(() -> text[0] = new RowText(store(), clock()).of(table, List.of(columns)));
+        return text[0];
+    }
+
+    /**
+     * Asserts what tables hold: for each, its name, a line with the names of the columns to compare, and its rows.
+     *
+     * <pre>{@code
+     * db.assertRows("""
+     *     vessel
+     *       id       | imo     | name
+     *       vessel#1 | 9000001 | Nordlicht
+     *     """);
+     * }</pre>
+     */
+    public void assertRows(String expected) {
+        RowText.Comparison[] both = new RowText.Comparison[1];
+        uncounted(() -> both[0] = new RowText(store(), clock()).compared(expected));
+        Assertions.assertThat(both[0].actual()).isEqualTo(both[0].expected());
+    }
+
+    /** A piece of work in a unit of work. */
+    @FunctionalInterface
+    public interface UnitTask {
+        /** Does it. */
+        void in(UnitOfWork work);
+    }
+
+    /**
+     * Does a piece of work again and again, each time with another statement failing, once alone and once since the
+     * connection is lost, and then with the commit failing. Each time all rows must be as before. Where a statement alone
+     * fails, the work is a piece of a unit of work, which takes it back, and the objects must be as before as well. At
+     * last it succeeds.
+     *
+     * @param objects those whose fields must be as before: new ones that the work adds, say
+     * @return how many statements the work has, with those of its flush
+     * @throws AssertionError when something is not as before, or a failure has not come out of the work
+     */
+    public int everyStatementFails(UnitTask task, Object... objects) {
+        return new EveryStatement(this, task, objects).fails();
+    }
+
+    /** All rows of all tables, as a text. */
+    String allRows() {
+        String[] text = new String[1];
+        uncounted(() -> text[0] = new RowText(store(), clock()).all());
+        return text[0];
+    }
+
+    // ---- the life of a test
+
+    @Override
+    public void beforeAll(ExtensionContext context) {
+        shared = true;
+        opened = opened(context);
+    }
+
+    @Override
+    public void beforeEach(ExtensionContext context) {
+        opened = opened(context);
+        opened.begin(beginning, filling);
+    }
+
+    @Override
+    public void afterEach(ExtensionContext context) {
+        Opened here = opened();
+        begun.forEach(UnitOfWork::close);
+        begun.clear();
+        List<String> waiting = here.faults.waiting();
+        here.faults.clear();
+        Statements executed = here.heard.since(0);
+        here.end();
+        if (context.getExecutionException().isPresent()) {
+            return;
+        }
+        if (!waiting.isEmpty()) {
+            throw new AssertionError("asked for, but it has not happened: " + String.join(", ", waiting)
+                    + "; take back with faults().clear() what need not happen\nexecuted:\n" + executed);
+        }
+        atMost(context)
+                .ifPresent(most -> new StatementsAssert(executed)
+                        .as("@AtMost(" + most.value() + ") " + context.getDisplayName())
+                        .atMost(most.value()));
+    }
+
+    @Override
+    public void afterAll(ExtensionContext context) {
+        // the place is closed with the context that it was opened in
+    }
+
+    private static Optional<AtMost> atMost(ExtensionContext context) {
+        return AnnotationSupport.findAnnotation(context.getElement(), AtMost.class)
+                .or(() -> AnnotationSupport.findAnnotation(context.getRequiredTestClass(), AtMost.class));
+    }
+
+    @Override
+    public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
+        Class<?> type = parameter.getParameter().getType();
+        return type == Store.class || type == UnitOfWork.class || type == StoreExtension.class;
+    }
+
+    @Override
+    public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
+        Class<?> type = parameter.getParameter().getType();
+        if (type == StoreExtension.class) {
+            return this;
+        }
+        opened = opened(context);
+        if (type == Store.class) {
+            return store();
+        }
+        UnitOfWork work = store().begin();
+        begun.add(work);
+        return work;
+    }
+
+    private Opened opened() {
+        if (opened == null) {
+            throw new BathraException(
+                    "the store is there from the beginning of a test to its end; register the extension"
+                            + " with @RegisterExtension, in a static field where @BeforeAll needs it");
+        }
+        return opened;
+    }
+
+    private record Key(Model model, String database, boolean rollingBack) {}
+
+    private Opened opened(ExtensionContext context) {
+        ExtensionContext ofClass =
+                context.getTestMethod().isPresent() ? context.getParent().orElse(context) : context;
+        Object key = shared ? this : new Key(model, database.toString(), rollingBack);
+        return ofClass.getStore(NAMESPACE)
+                .getOrComputeIfAbsent(key, k -> new Opened(model, database, rollingBack), Opened.class);
+    }
+
+    /** A store that is open for the tests of a class. */
+    @SuppressWarnings("deprecation") // older versions of JUnit close nothing else
+    private static final class Opened implements ExtensionContext.Store.CloseableResource {
+        private final Place place;
+        private final Faults faults = new Faults();
+        private final WatchedSource watched;
+        private final TestClock clock = new TestClock(BEGINNING);
+        private final Heard heard;
+        private final Store store;
+        private final @Nullable RolledBack rolledBack;
+
+        Opened(Model model, TestDatabase database, boolean rollingBack) {
+            place = database.empty();
+            try {
+                Store.open(model, place.source()).schema().createMissing();
+                rolledBack = rollingBack ? new RolledBack(place.source()) : null;
+                watched = new WatchedSource(rolledBack == null ? place.source() : rolledBack.source(), faults::around);
+            } catch (SQLException e) {
+                throw new BathraException("no transaction could be begun for the tests: " + e.getMessage(), e);
+            }
+            heard = new Heard(model);
+            store = Store.open(model, watched.source()).withClock(clock).heardBy(heard);
+        }
+
+        void begin(Instant beginning, @Nullable Consumer<Store> filling) {
+            faults.clear();
+            clock.set(beginning);
+            if (rolledBack == null) {
+                store.schema().empty(store.model().name());
+            }
+            if (filling != null) {
+                filling.accept(store);
+            }
+            heard.clear();
+        }
+
+        void end() {
+            int open = watched.open();
+            try {
+                if (rolledBack != null) {
+                    rolledBack.rollBack();
+                }
+            } catch (SQLException e) {
+                throw new BathraException("the test could not be rolled back: " + e.getMessage(), e);
+            }
+            if (open > 0) {
+                watched.forget();
+                throw new AssertionError(open + (open == 1 ? " connection was" : " connections were")
+                        + " not given back; close each unit of work, stream and connection");
+            }
+        }
+
+        @Override
+        public void close() throws SQLException {
+            watched.close();
+            if (rolledBack != null) {
+                rolledBack.close();
+            }
+            place.remove().run();
+        }
+    }
+}
