@@ -56,8 +56,11 @@ public final class StoreExtension
     /** Whether it is a static field, which has its own place for all tests of the class. */
     private boolean shared;
 
-    private @Nullable Opened opened;
-    private final List<UnitOfWork> begun = new ArrayList<>();
+    /** What the tests of this thread, and the threads that they start, have open: classes may share an extension. */
+    private final InheritableThreadLocal<@Nullable Opened> here = new InheritableThreadLocal<>();
+
+    /** For threads that were there before. */
+    private volatile @Nullable Opened latest;
 
     private StoreExtension(
             Model model,
@@ -82,6 +85,11 @@ public final class StoreExtension
     /** The same on another database. */
     public StoreExtension on(TestDatabase other) {
         return new StoreExtension(model, other, rollingBack, beginning, filling);
+    }
+
+    /** The same on another database that needs no URL. */
+    public StoreExtension on(WithStore.Database other) {
+        return on(other.database());
     }
 
     /**
@@ -167,12 +175,12 @@ public final class StoreExtension
     }
 
     private void uncounted(Runnable work) {
-        Opened here = opened();
-        int before = here.heard.size();
+        Heard heard = opened().heard;
+        int before = heard.size();
         try {
             work.run();
         } finally {
-            here.heard.backTo(before);
+            heard.backTo(before);
         }
     }
 
@@ -236,24 +244,26 @@ public final class StoreExtension
     @Override
     public void beforeAll(ExtensionContext context) {
         shared = true;
-        opened = opened(context);
+        take(opened(context));
     }
 
     @Override
     public void beforeEach(ExtensionContext context) {
-        opened = opened(context);
-        opened.begin(beginning, filling);
+        take(opened(context)).begin(beginning, filling);
     }
 
     @Override
     public void afterEach(ExtensionContext context) {
-        Opened here = opened();
-        begun.forEach(UnitOfWork::close);
-        begun.clear();
-        List<String> waiting = here.faults.waiting();
-        here.faults.clear();
-        Statements executed = here.heard.since(0);
-        here.end();
+        Opened mine = here.get();
+        if (mine == null) {
+            return; // it could not be opened
+        }
+        mine.begun.forEach(UnitOfWork::close);
+        mine.begun.clear();
+        List<String> waiting = mine.faults.waiting();
+        mine.faults.clear();
+        Statements executed = mine.heard.since(0);
+        mine.end();
         if (context.getExecutionException().isPresent()) {
             return;
         }
@@ -289,16 +299,24 @@ public final class StoreExtension
         if (type == StoreExtension.class) {
             return this;
         }
-        opened = opened(context);
+        Opened mine = take(opened(context));
         if (type == Store.class) {
-            return store();
+            return mine.store;
         }
-        UnitOfWork work = store().begin();
-        begun.add(work);
+        UnitOfWork work = mine.store.begin();
+        mine.begun.add(work);
         return work;
     }
 
+    private Opened take(Opened opened) {
+        here.set(opened);
+        latest = opened;
+        return opened;
+    }
+
     private Opened opened() {
+        Opened mine = here.get();
+        Opened opened = mine == null ? latest : mine;
         if (opened == null) {
             throw new BathraException(
                     "the store is there from the beginning of a test to its end; register the extension"
@@ -327,6 +345,9 @@ public final class StoreExtension
         private final Heard heard;
         private final Store store;
         private final @Nullable RolledBack rolledBack;
+
+        /** The units that tests were given. */
+        private final List<UnitOfWork> begun = new ArrayList<>();
 
         Opened(Model model, TestDatabase database, boolean rollingBack) {
             place = database.empty();
