@@ -31,7 +31,7 @@ final class H2Definitions extends OwnSequenceDefinitions {
     List<String> deleteAll(List<String> tables) {
         List<String> statements = new ArrayList<>();
         statements.add("set referential_integrity false");
-        tables.forEach(table -> statements.add("truncate table " + table));
+        tables.forEach(table -> statements.add("delete from " + table));
         return statements;
     }
 
