@@ -50,7 +50,7 @@ class CommitTokenTest {
     CommitTokenTest(TestDatabase database) {
         this.database = database;
         boolean made = database == TestDatabase.H2 || database == TestDatabase.SQLITE;
-        times = made ? 100 : Boolean.getBoolean("bathra.long") ? 1_000 : 150;
+        times = made ? 100 : Boolean.getBoolean("bathra.long") ? 1_000 : 80;
     }
 
     private long count(Store store, String from) {

@@ -25,7 +25,7 @@ import org.junit.jupiter.api.Test;
  */
 @OnEachDatabase
 class OverlayTest extends SampleContract {
-    private static final int ROUNDS = 25;
+    private static final int ROUNDS = Boolean.getBoolean("bathra.long") ? 25 : 12;
     private static final int QUERIES = 4;
 
     OverlayTest(TestDatabase database) {

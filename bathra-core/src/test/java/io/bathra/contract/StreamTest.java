@@ -35,7 +35,7 @@ class StreamTest {
 
     private static final Model MODEL = Model.of("readings", Entity.of(Reading.class, Reading::new));
     private static final boolean LONG = Boolean.getBoolean("bathra.long");
-    private static final long ROWS = LONG ? 1_000_000 : 400_000;
+    private static final long ROWS = LONG ? 1_000_000 : 250_000;
     private static final int MEGABYTES = LONG ? 64 : 32;
 
     private final TestDatabase database;
