@@ -8,17 +8,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.bathra.PendingChange;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.junit.Faults;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.TestDatabase;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 
@@ -109,13 +110,15 @@ abstract class BoatContract {
                     .version(Boat::revision));
 
     final TestDatabase database;
-    final FaultySource source;
+    final DataSource plain;
+    final Faults faults;
     final Store store;
 
     BoatContract(TestDatabase database) {
         this.database = database;
-        source = new FaultySource(database.empty());
-        store = Store.open(MODEL, source.wrapped());
+        plain = database.empty();
+        faults = Faults.in(plain);
+        store = Store.open(MODEL, faults.source());
     }
 
     @BeforeEach
@@ -135,7 +138,7 @@ abstract class BoatContract {
 
     @AfterEach
     void everyConnectionIsGivenBack() {
-        assertThat(source.open()).isZero();
+        assertThat(faults.open()).isZero();
     }
 
     static Boat boat(UnitOfWork work, long id) {

@@ -4,12 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Standing;
+import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.error.Deadlock;
 import io.bathra.error.LockTimeout;
 import io.bathra.error.SerializationFailure;
 import io.bathra.error.UnitStateException;
+import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
@@ -26,13 +28,17 @@ import org.junit.jupiter.api.Test;
 /** Several units of work at the same rows, or several threads at the same unit. */
 @OnEachDatabase
 class ContentionTest extends BoatContract {
+    private final FaultySource source = new FaultySource(plain);
+    private final Store own;
+
     ContentionTest(TestDatabase database) {
         super(database);
+        own = Store.open(store.model(), source.wrapped());
     }
 
     @Test
     void twoThreadsAtOnceAndAClosedUnitAreRefused() throws InterruptedException {
-        UnitOfWork work = store.begin();
+        UnitOfWork work = own.begin();
         CountDownLatch inside = new CountDownLatch(1);
         CountDownLatch tried = new CountDownLatch(1);
         source.inject((connection, method, argument) -> {
@@ -82,7 +88,7 @@ class ContentionTest extends BoatContract {
 
     private CompletableFuture<Void> changeInOrder(long first, long second, CyclicBarrier barrier) {
         return CompletableFuture.runAsync(() -> {
-            try (UnitOfWork work = store.begin()) {
+            try (UnitOfWork work = own.begin()) {
                 boat(work, first).seats = 1;
                 work.flush();
                 barrier.await(20, TimeUnit.SECONDS);
@@ -129,8 +135,8 @@ class ContentionTest extends BoatContract {
                 "set lock_timeout = 200",
                 "set innodb_lock_wait_timeout = 1",
                 0);
-        try (UnitOfWork first = store.begin();
-                UnitOfWork second = store.begin()) {
+        try (UnitOfWork first = own.begin();
+                UnitOfWork second = own.begin()) {
             Boat waiting = database == TestDatabase.SQLITE ? null : boat(second, 1);
             boat(first, 1).seats = 1;
             first.flush();
@@ -166,9 +172,9 @@ class ContentionTest extends BoatContract {
                 "set lock_timeout = 2000",
                 "set innodb_snapshot_isolation = on",
                 Connection.TRANSACTION_REPEATABLE_READ);
-        try (UnitOfWork late = store.begin()) {
+        try (UnitOfWork late = own.begin()) {
             boat(late, 1).seats = 2;
-            store.run(other -> boat(other, 1).seats = 1);
+            own.run(other -> boat(other, 1).seats = 1);
             assertThatThrownBy(late::flush).isInstanceOfSatisfying(BathraException.class, e -> {
                 assertThat(e.isRetryable()).isTrue();
                 assertThat(e).isInstanceOf(database == TestDatabase.H2 ? Deadlock.class : SerializationFailure.class);

@@ -21,11 +21,11 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ModelException;
 import io.bathra.error.RestrictViolation;
 import io.bathra.error.StatementException;
+import io.bathra.junit.Faults;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
@@ -481,28 +481,23 @@ class DeleteRuleTest {
 
     @Test
     void aFailureInTheMiddleOfACascadeLeavesAllAsBefore() {
-        FaultySource source = new FaultySource(database.empty());
+        DataSource plain = database.empty();
+        Faults faults = Faults.in(plain);
         try (Store store =
-                open(model(Rule.CASCADING_BY_UNIT, Rule.CASCADING_BY_UNIT, Rule.REFUSING), source.wrapped())) {
+                open(model(Rule.CASCADING_BY_UNIT, Rule.CASCADING_BY_UNIT, Rule.REFUSING), faults.source())) {
             fill(store);
-            List<String> before = contents(source.unwrapped());
+            List<String> before = contents(plain);
             for (int at = 1; at <= 3; at++) {
                 try (UnitOfWork work = store.begin()) {
                     Port port = work.require(Port.class, 1L);
                     List<Pier> piers = List.copyOf(port.piers());
                     work.remove(port);
-                    int failing = at;
-                    int[] prepared = new int[1];
-                    source.inject((connection, method, argument) -> {
-                        if (method.equals("prepareStatement") && ++prepared[0] == failing) {
-                            throw new SQLException("disk on fire", "58030");
-                        }
-                    });
+                    faults.on(at).failsWith(() -> new SQLException("disk on fire", "58030"));
                     assertThatThrownBy(work::flush).isInstanceOf(StatementException.class);
-                    source.mend();
+                    faults.clear();
                     assertThat(work.standing(port)).isEqualTo(Standing.REMOVED);
                     assertThat(work.standing(piers.get(0))).isEqualTo(Standing.CLEAN);
-                    assertThat(contents(source.unwrapped())).isEqualTo(before);
+                    assertThat(contents(plain)).isEqualTo(before);
                     work.flush();
                     work.rollback();
                 }

@@ -29,13 +29,9 @@ import io.bathra.harbour.Vessel;
 import io.bathra.model.Declare;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource.Fault;
 import io.bathra.testing.TestDatabase;
-import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
-import java.sql.Statement;
 import java.util.List;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.Test;
@@ -125,7 +121,7 @@ class FailureTest extends HarbourContract {
         call.movements().add(new Movement("arrival"));
         try (UnitOfWork work = store.begin()) {
             work.add(call);
-            source.inject(killBefore("insert into port_call"));
+            faults.onStatement(sql -> sql.startsWith("insert into port_call")).connectionLost();
             ConnectionLostException lost = catchThrowableOfType(ConnectionLostException.class, work::commit);
             assertThat(lost.isRetryable()).isTrue();
             assertThat(lost).hasMessageContaining("connection").hasMessageContaining("rolled back");
@@ -137,41 +133,12 @@ class FailureTest extends HarbourContract {
             assertThat(call.vessel().get()).as("the graph is whole").isSameAs(vessel);
             assertThat(call.movements()).hasSize(1);
         }
-        source.mend();
+        faults.clear();
         assertThat(count(Vessel.class)).as("nothing is half-stored").isZero();
 
         store.run(work -> work.add(call));
         assertThat(call.id()).isNotNull();
         assertThat(count(Movement.class)).isEqualTo(1);
-    }
-
-    /** Ends the connection for real, just before a statement is prepared on it. */
-    private Fault killBefore(String sql) {
-        return (connection, method, argument) -> {
-            if (method.equals("prepareStatement") && String.valueOf(argument).startsWith(sql)) {
-                kill(connection);
-            }
-        };
-    }
-
-    private void kill(Connection connection) throws SQLException {
-        switch (database) {
-            case H2, SQLITE -> connection.close();
-            case POSTGRESQL ->
-                TestDatabase.execute(
-                        source.unwrapped(),
-                        "select pg_terminate_backend(" + number(connection, "select pg_backend_pid()") + ", 5000)");
-            case MARIADB ->
-                TestDatabase.execute(source.unwrapped(), "kill " + number(connection, "select connection_id()"));
-        }
-    }
-
-    private static long number(Connection connection, String sql) throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet result = statement.executeQuery(sql)) {
-            result.next();
-            return result.getLong(1);
-        }
     }
 
     @Test
@@ -198,13 +165,9 @@ class FailureTest extends HarbourContract {
             vessels.get(1).name("Renamed");
             work.remove(removed);
 
-            int[] prepared = new int[1];
-            source.inject((connection, method, argument) -> {
-                if (method.equals("prepareStatement") && ++prepared[0] == failing) {
-                    throw new SQLException("out of order", "58000");
-                }
-            });
+            faults.clear();
             if (failing < Integer.MAX_VALUE) {
+                faults.on(failing).failsWith(() -> new SQLException("out of order", "58000"));
                 assertThatThrownBy(work::flush)
                         .isInstanceOf(StatementException.class)
                         .hasMessageContaining("out of order");
@@ -214,16 +177,11 @@ class FailureTest extends HarbourContract {
                 assertThat(added.id()).isNull();
                 assertThat(count(PortCall.class)).isEqualTo(2);
             }
-            source.mend();
-            if (failing < Integer.MAX_VALUE) {
-                assertThat(work.flush().total()).isEqualTo(new FlushReport.Rows(2, 1, 1));
-            } else {
-                source.inject(
-                        (connection, method, argument) -> prepared[0] += method.equals("prepareStatement") ? 1 : 0);
-                work.flush();
-            }
-            source.mend();
-            return prepared[0];
+            faults.clear();
+            assertThat(work.flush().total()).isEqualTo(new FlushReport.Rows(2, 1, 1));
+            int statements = faults.statements();
+            faults.clear();
+            return statements;
         }
     }
 
@@ -233,15 +191,11 @@ class FailureTest extends HarbourContract {
         try (UnitOfWork work = store.begin()) {
             Vessel vessel = new Vessel("9000001", "Nordlicht");
             work.add(vessel);
-            source.inject((connection, method, argument) -> {
-                if (method.equals("commit")) {
-                    throw new SQLException("reply lost", "08006");
-                }
-            });
+            faults.onCommit().failsWith(() -> new SQLException("reply lost", "08006"));
             assertThatThrownBy(work::commit)
                     .isInstanceOf(CommitUnknownException.class)
                     .hasMessageContaining("unknown whether the changes are stored");
-            source.mend();
+            faults.clear();
             assertThat(vessel.id()).isNull();
             assertThatThrownBy(work::commit).isInstanceOf(UnitStateException.class);
         }
@@ -257,13 +211,9 @@ class FailureTest extends HarbourContract {
             Vessel added = new Vessel("9000001", "Nordlicht");
             work.add(added);
             work.flush();
-            source.inject((connection, method, argument) -> {
-                if (method.equals("commit")) {
-                    throw new SQLException("a deferred constraint says no", "23503");
-                }
-            });
+            faults.onCommit().failsWith(() -> new SQLException("a deferred constraint says no", "23503"));
             assertThatThrownBy(work::commit).isInstanceOf(ForeignKeyViolation.class);
-            source.mend();
+            faults.clear();
             assertThat(added.id()).isNull();
             assertThat(work.standing(added)).isEqualTo(Standing.NEW);
             assertThat(work.standing(known)).isEqualTo(Standing.DIRTY);
@@ -277,13 +227,9 @@ class FailureTest extends HarbourContract {
         try (UnitOfWork work = store.begin()) {
             work.add(new Vessel("9000001", "Nordlicht"));
             work.flush();
-            source.inject((connection, method, argument) -> {
-                if (method.equals("prepareStatement")) {
-                    throw new SQLException("no", "58000");
-                }
-            });
+            faults.on(1).failsWith(() -> new SQLException("no", "58000"));
             assertThatThrownBy(() -> work.from(PortCall.class).list()).isInstanceOf(StatementException.class);
-            source.mend();
+            faults.clear();
             assertThatThrownBy(work::commit)
                     .isInstanceOf(UnitStateException.class)
                     .hasMessageContaining("nothing was committed")
@@ -346,11 +292,11 @@ class FailureTest extends HarbourContract {
     @Test
     void constraintsThatOnlyTheDatabaseKnowsAreNamed() {
         TestDatabase.execute(
-                source.unwrapped(),
+                plain,
                 "create table note (id bigint primary key, body varchar(20) not null, stars integer,"
                         + " constraint few_stars check (stars < 6))");
         Model model = Model.of("notes", Entity.of(Note.class, Note::new).key(Note::id, Declare.assigned()));
-        try (Store notes = Store.open(model, source.wrapped());
+        try (Store notes = Store.open(model, faults.source());
                 UnitOfWork work = notes.begin()) {
             Note note = new Note();
             note.id = 1L;
@@ -369,24 +315,20 @@ class FailureTest extends HarbourContract {
 
     @Test
     void aDatabaseThatCannotBeReachedIsAPlainMessage() {
-        source.inject((connection, method, argument) -> {
-            if (method.equals("setAutoCommit") || method.equals("createStatement")) {
-                throw new SQLException("pool is empty.", "08001");
-            }
-        });
+        faults.onConnection().failsWith(() -> new SQLException("pool is empty.", "08001"));
         try (UnitOfWork work = store.begin()) {
             assertThatThrownBy(() -> work.from(Vessel.class).count())
                     .isInstanceOf(DatabaseUnreachableException.class)
                     .hasMessageStartingWith("no connection to the database: pool is empty; check");
         }
-        source.mend();
+        faults.clear();
     }
 
     @Test
     void anEmptyPoolIsToldFromADatabaseThatIsNotThere() throws SQLException {
         DataSource pool = mock(DataSource.class);
         when(pool.getConnection())
-                .thenAnswer(call -> source.unwrapped().getConnection())
+                .thenAnswer(call -> plain.getConnection())
                 .thenThrow(new SQLTransientConnectionException("none free after 250 ms (total=2, active=2)"));
         try (Store pooled = Store.open(store.model(), pool);
                 UnitOfWork work = pooled.begin()) {

@@ -62,18 +62,17 @@ class FaultTest extends BoatContract {
             String plan = work.plan().toString();
             List<String> changes = words(work.changes());
 
-            int[] prepared = new int[1];
-            source.inject((connection, method, argument) -> {
-                if (method.equals("prepareStatement") && ++prepared[0] == failing) {
-                    throw fault.exception(database);
-                }
-            });
+            faults.clear();
+            if (failing < Integer.MAX_VALUE) {
+                faults.on(failing).failsWith(() -> fault.exception(database));
+            }
             if (failing == Integer.MAX_VALUE) {
                 work.flush();
             } else {
                 assertThatThrownBy(work::flush).isInstanceOf(StatementException.class);
             }
-            source.mend();
+            int statements = faults.statements();
+            faults.clear();
             if (fault == Fault.CONNECTION_LOST) {
                 assertThatThrownBy(work::flush)
                         .isInstanceOf(UnitStateException.class)
@@ -94,7 +93,7 @@ class FaultTest extends BoatContract {
                 assertThat(work.changes()).isEmpty();
             }
             theDatabaseIsAsBefore();
-            return prepared[0];
+            return statements;
         }
     }
 
@@ -141,14 +140,7 @@ class FaultTest extends BoatContract {
                 work.flush();
                 made.a().seats = 9;
                 work.flush();
-                source.inject((connection, method, argument) -> {
-                    // SQLite is told to commit by a statement
-                    if (method.equals("commit")
-                            || database == TestDatabase.SQLITE && method.equals("createStatement")) {
-                        source.mend();
-                        throw fault.exception(database);
-                    }
-                });
+                faults.onCommit().failsWith(() -> fault.exception(database));
                 assertThatThrownBy(work::commit)
                         .isInstanceOf(
                                 fault == Fault.CONNECTION_LOST

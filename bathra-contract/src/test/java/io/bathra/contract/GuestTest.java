@@ -21,6 +21,7 @@ import io.bathra.error.UniqueViolation;
 import io.bathra.error.UnitStateException;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
@@ -43,6 +44,8 @@ class GuestTest extends BoatContract {
             "commit", "rollback", "close", "setSavepoint", "setAutoCommit", "setReadOnly", "setTransactionIsolation");
 
     private Connection host;
+
+    private final FaultySource source = new FaultySource(plain);
 
     GuestTest(TestDatabase database) {
         super(database);

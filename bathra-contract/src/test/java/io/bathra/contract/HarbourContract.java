@@ -8,12 +8,13 @@ import io.bathra.harbour.Harbour;
 import io.bathra.harbour.Operator;
 import io.bathra.harbour.PortCall;
 import io.bathra.harbour.Vessel;
-import io.bathra.testing.FaultySource;
+import io.bathra.junit.Faults;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import io.bathra.trace.TraceLine;
 import java.time.LocalDateTime;
 import java.util.List;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 
@@ -23,7 +24,8 @@ abstract class HarbourContract {
     static final LocalDateTime NOON = LocalDateTime.of(2026, 4, 1, 12, 0);
 
     final TestDatabase database;
-    FaultySource source;
+    DataSource plain;
+    Faults faults;
     Store store;
 
     HarbourContract(TestDatabase database) {
@@ -32,15 +34,16 @@ abstract class HarbourContract {
 
     @BeforeEach
     void createSchema() {
-        source = new FaultySource(database.empty());
-        store = Store.open(Harbour.MODEL, source.wrapped());
+        plain = database.empty();
+        faults = Faults.in(plain);
+        store = Store.open(Harbour.MODEL, faults.source());
         store.schema().createMissing();
     }
 
     /** Whatever a test does, no connection is left open. */
     @AfterEach
     void everyConnectionIsGivenBack() {
-        assertThat(source.open()).isZero();
+        assertThat(faults.open()).isZero();
     }
 
     /** One operator with so many vessels, each with so many calls; stored, and known to no unit. */

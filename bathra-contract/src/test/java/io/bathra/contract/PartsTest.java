@@ -15,10 +15,10 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.ModelException;
+import io.bathra.junit.Faults;
 import io.bathra.link.Link;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import io.bathra.trace.TraceLine;
@@ -119,12 +119,12 @@ class PartsTest {
             .parts(Tug::log);
     static final Entity<?>[] ENTITIES = {PLAIN, Entity.of(Agent.class, Agent::new)};
 
-    private final FaultySource source;
+    private final Faults faults;
     private final Store store;
 
     PartsTest(TestDatabase database) {
-        source = new FaultySource(database.empty());
-        store = Store.open(Model.of("tugs", ENTITIES), source.wrapped());
+        faults = Faults.in(database.empty());
+        store = Store.open(Model.of("tugs", ENTITIES), faults.source());
     }
 
     static Tug tug() {
@@ -232,10 +232,10 @@ class PartsTest {
                 .isEqualTo(rows(0, 0, 5));
         store.run(work -> work.require(Tug.class, 1L).log = null);
         assertThat(read().log).as("none is the same as an empty one").isEmpty();
-        assertThat(TestDatabase.count(source.wrapped(), "tug_fees")).isEqualTo(2);
+        assertThat(TestDatabase.count(faults.source(), "tug_fees")).isEqualTo(2);
         store.run(work -> work.remove(work.require(Tug.class, 1L)));
         for (String part : List.of("certificates", "berths", "kinds", "fees", "log")) {
-            assertThat(TestDatabase.count(source.wrapped(), "tug_" + part))
+            assertThat(TestDatabase.count(faults.source(), "tug_" + part))
                     .as(part + " are gone without trace")
                     .isZero();
         }
@@ -335,7 +335,7 @@ class PartsTest {
     @Test
     void aVersionedOwnerMovesWithItsParts() {
         Store versioned = Store.open(
-                Model.of("tugs", PLAIN.version(Tug::revision), Entity.of(Agent.class, Agent::new)), source.wrapped());
+                Model.of("tugs", PLAIN.version(Tug::revision), Entity.of(Agent.class, Agent::new)), faults.source());
         versioned.run(work -> {
             Tug tug = work.require(Tug.class, 1L);
             tug.crew.add("Gesche");

@@ -22,11 +22,11 @@ import io.bathra.error.CheckViolation;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.ModelException;
 import io.bathra.error.RestrictViolation;
+import io.bathra.junit.Faults;
 import io.bathra.link.Links;
 import io.bathra.model.Difference;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import io.bathra.trace.TraceLine;
@@ -124,12 +124,12 @@ class PivotTest {
         Entity.of(Tool.class, Tool::new).key(Tool::code)
     };
 
-    private final FaultySource source;
+    private final Faults faults;
     private final Store store;
 
     PivotTest(TestDatabase database) {
-        source = new FaultySource(database.empty());
-        store = Store.open(Model.of("jobs", ENTITIES), source.wrapped());
+        faults = Faults.in(database.empty());
+        store = Store.open(Model.of("jobs", ENTITIES), faults.source());
     }
 
     @BeforeEach
@@ -144,7 +144,7 @@ class PivotTest {
 
     @AfterEach
     void everyConnectionIsGivenBack() {
-        assertThat(source.open()).isZero();
+        assertThat(faults.open()).isZero();
     }
 
     private static Pilot pilot(UnitOfWork work, long id) {
@@ -367,9 +367,9 @@ class PivotTest {
         store.run(work -> IntStream.range(0, 1000).forEach(i -> work.add(new Pilot("p" + i))));
         addAllAtOnce();
         assertThat(pilotsOf(1)).hasSize(1005);
-        assertThat(TestDatabase.count(source.wrapped(), "pilotage")).isEqualTo(1005);
+        assertThat(TestDatabase.count(faults.source(), "pilotage")).isEqualTo(1005);
         store.run(work -> work.remove(job(work, 1)));
-        assertThat(TestDatabase.count(source.wrapped(), "pilotage"))
+        assertThat(TestDatabase.count(faults.source(), "pilotage"))
                 .as("without trace")
                 .isZero();
     }
@@ -397,9 +397,9 @@ class PivotTest {
                 .findFirst()
                 .orElseThrow();
         String values = " (job_quay, job_hour, pilot_id) values ('N', 1, 1), ('N', 1, 1), ('N', 1, 2)";
-        TestDatabase.execute(source.wrapped(), "drop table pilotage");
-        TestDatabase.execute(source.wrapped(), create.replaceAll("constraint \\S+ unique[^)]*\\),\\s*", ""));
-        TestDatabase.execute(source.wrapped(), "insert into pilotage" + values);
+        TestDatabase.execute(faults.source(), "drop table pilotage");
+        TestDatabase.execute(faults.source(), create.replaceAll("constraint \\S+ unique[^)]*\\),\\s*", ""));
+        TestDatabase.execute(faults.source(), "insert into pilotage" + values);
         assertThat(store.schema().verify())
                 .extracting(Difference::toString)
                 .anyMatch(

@@ -201,11 +201,11 @@ class PlainSqlTest extends BoatContract {
     void aStreamClosesItself() {
         try (Stream<String> codes = store.sql("select code from boat order by code").as(String.class).stream()) {
             assertThat(codes.findFirst()).hasValue("A");
-            assertThat(source.open()).isEqualTo(1);
+            assertThat(faults.open()).isEqualTo(1);
         }
         Stream<String> all = store.sql("select code from boat order by code").as(String.class).stream();
         assertThat(all).containsExactly("A", "B", "C");
-        assertThat(source.open()).as("closed behind the last row").isZero();
+        assertThat(faults.open()).as("closed behind the last row").isZero();
         assertThatThrownBy(() -> store.sql("select 1 from nowhere").stream()).isInstanceOf(BathraException.class);
         assertThatThrownBy(() -> store.sql("select code from boat").as(Line.class).stream())
                 .hasMessageContaining("no column for Line.seats");

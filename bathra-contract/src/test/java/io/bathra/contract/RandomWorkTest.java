@@ -19,9 +19,9 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.junit.Faults;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
@@ -32,6 +32,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
+import javax.sql.DataSource;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
@@ -54,7 +55,14 @@ class RandomWorkTest {
                     .pivot(Crate::beside)
                     .version(Crate::revision));
 
-    private static final Map<TestDatabase, FaultySource> SOURCES = new ConcurrentHashMap<>();
+    /** A database, and the way to it that can be made to fail. */
+    private record Faulty(DataSource plain, Faults faults) {
+        Faulty(DataSource plain) {
+            this(plain, Faults.in(plain));
+        }
+    }
+
+    private static final Map<TestDatabase, Faulty> SOURCES = new ConcurrentHashMap<>();
     private static final Map<TestDatabase, Store> STORES = new ConcurrentHashMap<>();
     private static final String SEED = "2027";
 
@@ -80,8 +88,8 @@ class RandomWorkTest {
 
     private static Store store(TestDatabase database) {
         return STORES.computeIfAbsent(database, d -> {
-            SOURCES.put(d, new FaultySource(d.empty()));
-            Store store = Store.open(MODEL, SOURCES.get(d).wrapped());
+            SOURCES.put(d, new Faulty(d.empty()));
+            Store store = Store.open(MODEL, SOURCES.get(d).faults.source());
             store.schema().createMissing();
             return store;
         });
@@ -91,7 +99,7 @@ class RandomWorkTest {
     private static final class Work {
         private final TestDatabase database;
         private final Store store;
-        private final FaultySource source;
+        private final Faulty source;
         private final Random random;
         private final boolean guest;
         private final Oracle oracle = new Oracle();
@@ -120,9 +128,9 @@ class RandomWorkTest {
                     "delete from crate_seals",
                     "update crate set on_id = null",
                     "delete from crate")) {
-                TestDatabase.execute(source.unwrapped(), sql);
+                TestDatabase.execute(source.plain, sql);
             }
-            try (Connection connection = guest ? source.wrapped().getConnection() : null) {
+            try (Connection connection = guest ? source.faults.source().getConnection() : null) {
                 host = connection;
                 if (guest) {
                     host.setAutoCommit(false);
@@ -487,17 +495,13 @@ class RandomWorkTest {
             if (guest || database == TestDatabase.SQLITE) {
                 return;
             }
-            source.inject((connection, method, argument) -> {
-                if (method.equals("commit")) {
-                    throw new SQLException("refused", "40002");
-                }
-            });
+            source.faults.onCommit().failsWith(() -> new SQLException("refused", "40002"));
             try {
                 work.commit();
             } catch (BathraException e) {
                 oracle.rollback();
             } finally {
-                source.mend();
+                source.faults.clear();
             }
         }
 

@@ -37,7 +37,7 @@ class RetryTest extends BoatContract {
     RetryTest(TestDatabase database) {
         super(database);
         this.database = database;
-        this.faulty = source;
+        this.faulty = new FaultySource(plain);
     }
 
     private static Connection away() throws SQLException {
@@ -133,18 +133,12 @@ class RetryTest extends BoatContract {
         if (database != TestDatabase.MARIADB) {
             return;
         }
-        Store other = Store.open(store.model(), faulty.wrapped());
-        for (String method : new String[] {"prepareStatement", "commit"}) {
-            faulty.inject((connection, called, argument) -> {
-                if (called.equals(method)) {
-                    throw new SQLException("the transaction is lost", "25S03");
-                }
-            });
-            assertThatThrownBy(() -> other.run(work -> boat(work, 1).name = "lost"))
-                    .isInstanceOf(
-                            method.equals("commit") ? CommitUnknownException.class : ConnectionLostException.class);
-            faulty.mend();
-        }
+        faults.on(1).failsWith(() -> new SQLException("the transaction is lost", "25S03"));
+        assertThatThrownBy(() -> store.run(work -> boat(work, 1).name = "lost"))
+                .isInstanceOf(ConnectionLostException.class);
+        faults.onCommit().failsWith(() -> new SQLException("the transaction is lost", "25S03"));
+        assertThatThrownBy(() -> store.run(work -> boat(work, 1).name = "lost"))
+                .isInstanceOf(CommitUnknownException.class);
     }
 
     /** Of two that find one deadlock at once, H2 tells the second in other words. */
@@ -153,17 +147,12 @@ class RetryTest extends BoatContract {
         if (database != TestDatabase.H2) {
             return;
         }
-        Store other = Store.open(store.model(), faulty.wrapped());
-        AtomicInteger failed = new AtomicInteger();
-        faulty.inject((connection, method, argument) -> {
-            if (method.equals("prepareStatement") && failed.getAndIncrement() == 0) {
-                throw new SQLException(
+        faults.on(1)
+                .failsWith(() -> new SQLException(
                         "General error: \"Transaction was illegally transitioned from ROLLING_BACK to ROLLING_BACK\"",
                         "HY000",
-                        50_000);
-            }
-        });
-        other.run(retrying(2), work -> boat(work, 1).name = "freed");
+                        50_000));
+        store.run(retrying(2), work -> boat(work, 1).name = "freed");
         assertThat(store.<String, RuntimeException>call(work -> boat(work, 1).name))
                 .isEqualTo("freed");
     }

@@ -12,10 +12,10 @@ import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.error.LockTimeout;
 import io.bathra.error.StatementTimeout;
+import io.bathra.junit.Faults;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.query.Sql;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.time.Duration;
@@ -27,6 +27,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -53,14 +54,16 @@ class TransferTest {
             Sql.of("select sum(balance) from account").as(Integer.class);
 
     private final TestDatabase database;
-    private final FaultySource source;
+    private final DataSource plain;
+    private final Faults faults;
     private final Store store;
 
     TransferTest(TestDatabase database) {
         this.database = database;
-        source = new FaultySource(database.empty());
+        plain = database.empty();
+        faults = Faults.in(plain);
         store = Store.open(
-                Model.of("bank", Entity.of(Account.class, Account::new).version(Account::revision)), source.wrapped());
+                Model.of("bank", Entity.of(Account.class, Account::new).version(Account::revision)), faults.source());
     }
 
     @BeforeEach
@@ -75,7 +78,7 @@ class TransferTest {
 
     @AfterEach
     void everyConnectionIsGivenBack() {
-        assertThat(source.open()).isZero();
+        assertThat(faults.open()).isZero();
     }
 
     /** Each account is flushed by itself, in any order, so that threads do meet in rings. */

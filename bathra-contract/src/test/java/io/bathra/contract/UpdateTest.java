@@ -17,13 +17,13 @@ import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.junit.Faults;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.query.Assignment;
 import io.bathra.query.Condition;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.math.BigDecimal;
@@ -134,12 +134,12 @@ class UpdateTest {
         return Model.of("yards", Entity.of(Yard.class, Yard::new).links(Yard::lots, Lot::yard), lot);
     }
 
-    private final FaultySource source;
+    private final Faults faults;
     private final Store store;
 
     UpdateTest(TestDatabase database) {
-        source = new FaultySource(database.empty());
-        store = Store.open(model(lot()), source.wrapped()).withClock(Clock.fixed(MORNING, ZoneOffset.UTC));
+        faults = Faults.in(database.empty());
+        store = Store.open(model(lot()), faults.source()).withClock(Clock.fixed(MORNING, ZoneOffset.UTC));
     }
 
     @BeforeEach
@@ -164,7 +164,7 @@ class UpdateTest {
 
     @AfterEach
     void everyConnectionIsGivenBack() {
-        assertThat(source.open()).isZero();
+        assertThat(faults.open()).isZero();
     }
 
     private static Condition<Lot> ofYard(int number) {
@@ -298,8 +298,7 @@ class UpdateTest {
     @Test
     void listenersAreNotPassedOver() {
         List<String> heard = new ArrayList<>();
-        Store listening =
-                Store.open(model(lot().beforeUpdate((lot, changed) -> heard.add(lot.code))), source.wrapped());
+        Store listening = Store.open(model(lot().beforeUpdate((lot, changed) -> heard.add(lot.code))), faults.source());
         listening.run(work -> {
             assertThatThrownBy(() -> work.from(Lot.class).update(the(Lot::kilos).to(1)))
                     .isInstanceOf(BathraException.class)

@@ -16,9 +16,9 @@ import io.bathra.error.ConcurrentChangeException;
 import io.bathra.error.LockTimeout;
 import io.bathra.error.StatementException;
 import io.bathra.error.UnitStateException;
+import io.bathra.junit.Faults;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
-import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.sql.SQLException;
@@ -57,9 +57,9 @@ class WayBackFaultTest extends BoatContract {
 
     @Test
     void aConverterThatFailsKeepsNoConnection() {
-        FaultySource crates = new FaultySource(database.empty());
+        Faults crates = Faults.in(database.empty());
         Store own = Store.open(
-                Model.of("crates", Entity.of(Crate.class, Crate::new).column(Crate::mark, MARK)), crates.wrapped());
+                Model.of("crates", Entity.of(Crate.class, Crate::new).column(Crate::mark, MARK)), crates.source());
         own.schema().createMissing();
         Crate crate = new Crate();
         crate.mark = new Mark("fragile");
@@ -100,14 +100,11 @@ class WayBackFaultTest extends BoatContract {
             work.sql("update boat set name = 'never' where code = 'B'").execute();
             Boat read = boat(work, 2);
             assertThat(read.name).isEqualTo("never");
-            source.inject((connection, method, argument) -> {
-                if (method.equals("prepareStatement")
-                        && String.valueOf(argument).contains("boat_crew")) {
-                    throw new SQLException("nobody can read that", "58000");
-                }
-            });
+            faults.onStatement(sql -> sql.contains("boat_crew"))
+                    .always()
+                    .failsWith(() -> new SQLException("nobody can read that", "58000"));
             work.rollback();
-            source.mend();
+            faults.clear();
             assertThat(work.standing(read)).isEqualTo(Standing.UNTRACKED);
             work.commit();
             assertThat(boat(work, 2).name).isEqualTo("boat B");
@@ -173,13 +170,9 @@ class WayBackFaultTest extends BoatContract {
     }
 
     private void fails(UnitOfWork work) {
-        source.inject((connection, method, argument) -> {
-            if (method.equals("prepareStatement")) {
-                throw new SQLException("out of order", "58000");
-            }
-        });
+        faults.on(1).failsWith(() -> new SQLException("out of order", "58000"));
         assertThatThrownBy(() -> work.from(Boat.class).list()).isInstanceOf(StatementException.class);
-        source.mend();
+        faults.clear();
     }
 
     @Test
@@ -188,14 +181,7 @@ class WayBackFaultTest extends BoatContract {
             Boat a = read(work, Boat.class, 1);
             store.run(other -> boat(other, 1).name = "theirs");
             a.name = "mine";
-            boolean[] begun = new boolean[1];
-            source.inject((connection, method, argument) -> {
-                begun[0] |= method.equals("prepareStatement");
-                boolean back = method.equals("rollback") || method.equals("createStatement"); // as SQLite goes back
-                if (begun[0] && back) {
-                    throw new SQLException("no way back", "08006");
-                }
-            });
+            faults.onRollback().always().failsWith(() -> new SQLException("no way back", "08006"));
             assertThatThrownBy(work::commit).isInstanceOfSatisfying(ConcurrentChangeException.class, conflict -> {
                 assertThat(conflict.isRetryable()).isTrue();
                 assertThat(conflict).hasMessageContaining("Boat 1 (changed or removed by somebody else)");
@@ -204,7 +190,7 @@ class WayBackFaultTest extends BoatContract {
             assertThatThrownBy(work::commit)
                     .isInstanceOf(UnitStateException.class)
                     .hasMessageContaining("is broken");
-            source.mend();
+            faults.clear();
         }
         assertThat(store.call(work -> boat(work, 1)).name).isEqualTo("theirs");
     }

@@ -8,12 +8,15 @@ import java.util.List;
 import java.util.Objects;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Makes a database fail where a test says: at the third statement from now, at one that matches, at a commit, or when a
  * connection is asked for. Each fault happens once. A fault that has not happened when its test ends fails the test, unless
  * it was taken back. Begin, settings and savepoints are no statements here. Safe to use from several threads.
+ *
+ * <p>A {@link StoreExtension} has its own; {@link #in} stands in front of any data source.
  *
  * <pre>{@code
  * db.faults().on(3).deadlock();
@@ -23,8 +26,38 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Faults {
     private final List<Armed> armed = new ArrayList<>();
+    private final WatchedSource watched;
+    private int statements;
 
-    Faults() {}
+    Faults(DataSource real, boolean keeping) {
+        watched = new WatchedSource(real, this::around, keeping);
+    }
+
+    /** Faults in a data source of one's own, which are reached by {@link #source}. */
+    public static Faults in(DataSource real) {
+        return new Faults(real, false);
+    }
+
+    WatchedSource watched() {
+        return watched;
+    }
+
+    /** The data source with faults. */
+    public DataSource source() {
+        return watched.source();
+    }
+
+    /** How many of its connections are taken and not given back. */
+    public int open() {
+        return watched.open();
+    }
+
+    /** How many statements have come by since faults were taken back last, those that were to fail among them. */
+    public int statements() {
+        synchronized (armed) {
+            return statements;
+        }
+    }
 
     /** At the number-th statement from now on. */
     public Fault on(int number) {
@@ -46,26 +79,35 @@ public final class Faults {
         return new Fault("a commit", call -> call.kind() == Call.Kind.COMMIT);
     }
 
+    /** When a transaction is rolled back next; not where it goes back to a savepoint. */
+    public Fault onRollback() {
+        return new Fault("a rollback", call -> call.kind() == Call.Kind.ROLLBACK);
+    }
+
     /** When a connection is asked for next. */
     public Fault onConnection() {
         return new Fault("a connection", call -> call.kind() == Call.Kind.CONNECTION);
     }
 
-    /** Takes back all faults that have not happened. */
+    /** Takes back all faults that have not happened, or happen always. */
     public void clear() {
         synchronized (armed) {
             armed.clear();
+            statements = 0;
         }
     }
 
     /** What has been asked for and has not happened, in words. */
     public List<String> waiting() {
         synchronized (armed) {
-            return armed.stream().map(Armed::toString).toList();
+            return armed.stream()
+                    .filter(one -> !one.always())
+                    .map(Armed::toString)
+                    .toList();
         }
     }
 
-    private record Armed(String where, String what, Predicate<Call> when, Doing doing) {
+    private record Armed(String where, String what, boolean always, Predicate<Call> when, Doing doing) {
         @Override
         public String toString() {
             return what + " at " + where;
@@ -80,11 +122,22 @@ public final class Faults {
     /** What is to happen there. */
     public final class Fault {
         private final String where;
+        private final boolean always;
         private final Predicate<Call> when;
 
         private Fault(String where, Predicate<Call> when) {
+            this(where, false, when);
+        }
+
+        private Fault(String where, boolean always, Predicate<Call> when) {
             this.where = where;
+            this.always = always;
             this.when = when;
+        }
+
+        /** It is to happen each time, until it is taken back. */
+        public Fault always() {
+            return new Fault(where, true, when);
         }
 
         /** A unique constraint is violated. */
@@ -158,20 +211,22 @@ public final class Faults {
 
         private void arm(String what, Doing doing) {
             synchronized (armed) {
-                armed.add(new Armed(where, what, when, doing));
+                armed.add(new Armed(where, what, always, when, doing));
             }
         }
     }
 
-    @Nullable
-    Object around(Call call, @Nullable Connection real, Watcher.Going going) throws SQLException {
+    private @Nullable Object around(Call call, @Nullable Connection real, Watcher.Going going) throws SQLException {
         Armed hit = null;
         synchronized (armed) {
+            statements += call.kind() == Call.Kind.STATEMENT ? 1 : 0;
             for (Armed one : List.copyOf(armed)) {
                 boolean here = one.when().test(call); // each counts for itself
                 if (here && hit == null) {
                     hit = one;
-                    armed.remove(one);
+                    if (!one.always()) {
+                        armed.remove(one);
+                    }
                 }
             }
         }

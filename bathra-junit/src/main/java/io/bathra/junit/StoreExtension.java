@@ -339,7 +339,7 @@ public final class StoreExtension
     @SuppressWarnings("deprecation") // older versions of JUnit close nothing else
     private static final class Opened implements ExtensionContext.Store.CloseableResource {
         private final Place place;
-        private final Faults faults = new Faults();
+        private final Faults faults;
         private final WatchedSource watched;
         private final TestClock clock = new TestClock(BEGINNING);
         private final Heard heard;
@@ -354,7 +354,8 @@ public final class StoreExtension
             try {
                 Store.open(model, place.source()).schema().createMissing();
                 rolledBack = rollingBack ? new RolledBack(place.source()) : null;
-                watched = new WatchedSource(rolledBack == null ? place.source() : rolledBack.source(), faults::around);
+                faults = new Faults(rolledBack == null ? place.source() : rolledBack.source(), true);
+                watched = faults.watched();
             } catch (SQLException e) {
                 throw new BathraException("no transaction could be begun for the tests: " + e.getMessage(), e);
             }

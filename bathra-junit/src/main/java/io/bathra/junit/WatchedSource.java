@@ -16,19 +16,21 @@ import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A data source all of whose connections are watched. Connections are kept and given out again, as a pool does. What they
+ * A data source all of whose connections are watched. Connections may be kept and given out again, as a pool does. What they
  * can be unwrapped to stays the driver's own, so that a driver's own ways are taken; copies of PostgreSQL are watched
  * there too.
  */
 final class WatchedSource {
     private final DataSource real;
     private final Watcher watcher;
+    private final boolean keeping;
     private final Deque<Connection> idle = new ConcurrentLinkedDeque<>();
     private final AtomicInteger open = new AtomicInteger();
 
-    WatchedSource(DataSource real, Watcher watcher) {
+    WatchedSource(DataSource real, Watcher watcher, boolean keeping) {
         this.real = real;
         this.watcher = watcher;
+        this.keeping = keeping;
     }
 
     /** How many connections are taken and not given back. */
@@ -75,7 +77,8 @@ final class WatchedSource {
 
     private void giveBack(Connection connection) throws SQLException {
         open.decrementAndGet();
-        if (connection.isClosed()) {
+        if (!keeping || connection.isClosed()) {
+            connection.close();
             return;
         }
         if (!connection.getAutoCommit()) {
