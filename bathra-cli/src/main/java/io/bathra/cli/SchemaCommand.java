@@ -105,7 +105,7 @@ final class SchemaCommand implements Runnable {
                         .println(
                                 report.nothingToDo()
                                         ? "nothing to do: all of '" + model.name() + "' is there, on " + opened.place()
-                                                + ", " + report.lookedAt()
+                                                + "; looked at " + report.lookedAt()
                                         : report.statements().size() + " statements executed on " + opened.place());
                 tell(report.missing(), talk.err());
             }

@@ -220,7 +220,7 @@ class ModelTest {
         String url = where.sharedUrl();
         assertThat(shell.bathra("schema", "create", "--url", url)).isZero();
         UrlDataSource source = new UrlDataSource(url, null, null);
-        TestDatabase.execute(source, "insert into operator (id, name) values (4000, 'Nordlicht')");
+        TestDatabase.execute(source, "insert into operator (id, code, name) values (4000, 'NLX', 'Nordlicht')");
         if (where == TestDatabase.SQLITE) {
             TestDatabase.execute(source, "update sqlite_sequence set seq = 0 where name = 'operator'");
         }

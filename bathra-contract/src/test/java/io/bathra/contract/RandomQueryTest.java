@@ -34,7 +34,7 @@ import org.junit.jupiter.api.Test;
  */
 @OnEachDatabase
 class RandomQueryTest extends SampleContract {
-    private static final int QUERIES = Boolean.getBoolean("bathra.long") ? 240 : 120;
+    private static final int QUERIES = Boolean.getBoolean("bathra.long") ? 240 : 80;
 
     RandomQueryTest(TestDatabase database) {
         super(database);
