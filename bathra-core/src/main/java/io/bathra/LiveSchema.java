@@ -14,6 +14,7 @@ import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.Definitions;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 
@@ -117,8 +118,21 @@ public final class LiveSchema {
                     there.twins(tables, live),
                     environment.dialect().definitions()));
             new GeneratorMove(environment).lags(transaction, live).forEach(lag -> differences.add(lag.difference()));
+            differences.sort(Comparator.comparingInt(difference -> table(tables, difference)));
             return List.copyOf(differences);
         }
+    }
+
+    /** The place of the table that a difference is in. */
+    private static int table(List<Table> tables, Difference difference) {
+        String place = difference.place();
+        for (int i = 0; i < tables.size(); i++) {
+            String name = tables.get(i).name();
+            if (place.equals(name) || place.startsWith(name + ".")) {
+                return i;
+            }
+        }
+        return tables.size();
     }
 
     /** What {@link #verify()} looks at, in words: "14 tables, 61 columns, 12 foreign keys" and so on. */

@@ -105,7 +105,7 @@ final class SchemaCommand implements Runnable {
                         .println(
                                 report.nothingToDo()
                                         ? "nothing to do: all of '" + model.name() + "' is there, on " + opened.place()
-                                                + "; looked at " + report.lookedAt()
+                                                + "\nlooked at " + report.lookedAt()
                                         : report.statements().size() + " statements executed on " + opened.place());
                 tell(report.missing(), talk.err());
             }
@@ -146,23 +146,22 @@ final class SchemaCommand implements Runnable {
                 talk.json(differences);
             } else {
                 tell(differences, talk.out());
-                talk.err()
-                        .println(counted(differences) + ": '" + model.name() + "' compared with " + opened.place()
-                                + "; looked at " + schema.lookedAt());
+                talk.err().println(counted(differences, "'" + model.name() + "' compared with " + opened.place()));
+                talk.err().println("looked at " + schema.lookedAt());
             }
             return differences.isEmpty() ? ExitCode.DONE : ExitCode.LOOK;
         }
     }
 
     /** How many there are, and what their marks mean. */
-    private static String counted(List<Difference> differences) {
+    private static String counted(List<Difference> differences, String where) {
         if (differences.isEmpty()) {
-            return "no difference";
+            return "no difference: " + where;
         }
         boolean open = differences.stream().anyMatch(one -> one.kind() == Difference.Kind.NOT_COMPARED);
         return differences.size() + (differences.size() == 1 ? " difference" : " differences")
                 + " (! has to be mended, ~ is more than the model asks for"
-                + (open ? ", ? could not be compared)" : ")");
+                + (open ? ", ? could not be compared): " : "): ") + where;
     }
 
     /** Differences by table. */

@@ -84,7 +84,7 @@ final class GeneratorCheck {
 
     private static GeneratorLag lag(ModelEntity<?> entity, long greatest, long next) {
         String words = "the key " + greatest + " is stored, but the generator is at " + next
-                + " and will draw it again; schema().moveGenerators() moves it on";
+                + "; move it on, or keys will be drawn again";
         return new GeneratorLag(entity, greatest, next, new Difference(place(entity), words, Kind.LACKING));
     }
 
