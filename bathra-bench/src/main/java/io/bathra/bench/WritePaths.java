@@ -58,7 +58,7 @@ public final class WritePaths {
                     server.source,
                     database,
                     new ConstraintCatalogue(Mapping.of(Cargo.MODEL)),
-                    new Recorder(),
+                    new Recorder(null),
                     settings,
                     null)) {
                 new WritePaths(database, transaction).measure();

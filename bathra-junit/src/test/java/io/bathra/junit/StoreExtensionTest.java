@@ -19,6 +19,7 @@ import io.bathra.junit.Harbour.Vessel;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
@@ -198,6 +199,22 @@ class StoreExtensionTest {
         db.faults().on(7).deadlock();
         assertThat(db.faults().waiting()).containsExactly("a deadlock at statement 7");
         db.faults().clear();
+    }
+
+    /** PostgreSQL's driver takes them behind a COPY, to which a connection is unwrapped. */
+    @Test
+    void whatADriverAloneKnowsIsTakenCountedAndFails() {
+        List<Vessel> many = IntStream.range(0, 300)
+                .mapToObj(i -> new Vessel(String.valueOf(9_000_000 + i), "Vessel " + i))
+                .toList();
+        String first = database == WithStore.Database.POSTGRESQL ? "copy vessel" : "insert into vessel";
+        db.faults().onStatement(sql -> sql.startsWith(first)).connectionLost();
+        assertThatThrownBy(() -> db.store().bulk(Vessel.class).insert(many)).isInstanceOf(BathraException.class);
+        db.store().run(work -> assertThat(work.from(Vessel.class).count()).isZero());
+        Statements stored = db.during(() -> db.store().bulk(Vessel.class).insert(many));
+        assertThat(stored.list()).anySatisfy(line -> assertThat(line.sql()).startsWith(first));
+        assertThat(stored.tables()).containsExactly("vessel");
+        db.store().run(work -> assertThat(work.from(Vessel.class).count()).isEqualTo(300));
     }
 
     private void add(String imo) {
