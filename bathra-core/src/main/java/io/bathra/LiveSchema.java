@@ -74,7 +74,7 @@ public final class LiveSchema {
             try {
                 definitions.empty(own).forEach(sql -> transaction.execute("empty", sql));
             } finally {
-                definitions.afterDeletingAll().forEach(sql -> transaction.execute("empty", sql));
+                definitions.afterDeletingAll(own).forEach(sql -> transaction.execute("empty", sql));
             }
             transaction.commit();
         }

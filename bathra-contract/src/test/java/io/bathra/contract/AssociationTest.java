@@ -250,6 +250,11 @@ class AssociationTest {
             work.add(guard);
             assertThat(work.commit().total().inserted()).isEqualTo(4);
             assertThat(dock.ships).containsExactly(ship);
+            dock.ships.add(new Ship());
+            assertThatThrownBy(work::flush)
+                    .as("though nothing else has changed")
+                    .hasMessageContaining("does not store it along; add it");
+            work.discard();
         }
         try (UnitOfWork work = store.begin()) {
             Ship ship = new Ship();

@@ -129,6 +129,24 @@ class DatabaseMadeTest {
     }
 
     @Test
+    void whatTheDatabaseHasMadeGoesBackWithTheRow() {
+        try (UnitOfWork work = store.begin()) {
+            Cargo cargo = Cargo.of(3);
+            work.add(cargo);
+            work.flush();
+            assertThat(cargo.pieces).isEqualTo(30);
+            work.rollback();
+            assertThat(cargo.pieces).isNull();
+            assertThat(cargo.state).isNull();
+            assertThat(cargo.mark).isEqualTo("nordlicht 3");
+            work.flush();
+            assertThat(cargo.pieces).isEqualTo(30);
+            work.rollback();
+            work.discard();
+        }
+    }
+
+    @Test
     void whatTheDatabaseMakesIsInTheObjectAfterTheFlush() {
         for (int rows : new int[] {1, 7}) {
             List<Cargo> cargo = IntStream.range(0, rows).mapToObj(Cargo::of).toList();

@@ -21,6 +21,10 @@ import io.bathra.testing.TestDatabase;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.OffsetDateTime;
+import java.time.OffsetTime;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -46,6 +50,22 @@ class PlainSqlTest extends BoatContract {
 
     private static List<Line> lines(SqlCall<Line> call) {
         return call.with(new Codes(List.of("A", "C"), "boat%")).list();
+    }
+
+    /** PostgreSQL's driver takes them for times without a zone. */
+    @Test
+    void timesWithAZoneComeWithIt() {
+        if (database != TestDatabase.POSTGRESQL) {
+            return;
+        }
+        Map<String, Object> row = store.sql(
+                        "select timestamptz '2026-04-01 06:30:00+00' as at, timetz '06:30:00+02' as daily,"
+                                + " timestamp '2026-04-01 06:30:00' as there, time '06:30:00' as clock")
+                .one();
+        assertThat((OffsetDateTime) row.get("at")).isAtSameInstantAs(OffsetDateTime.parse("2026-04-01T06:30:00Z"));
+        assertThat(row.get("daily")).isEqualTo(OffsetTime.parse("06:30:00+02:00"));
+        assertThat(row.get("there")).isEqualTo(LocalDateTime.of(2026, 4, 1, 6, 30));
+        assertThat(row.get("clock")).isEqualTo(LocalTime.of(6, 30));
     }
 
     @Test

@@ -152,6 +152,26 @@ class RulesTest {
             work.rollback();
             work.discard();
         }
+        try (UnitOfWork work = later.begin()) {
+            Booking piece = Booking.of("piece");
+            Booking known = work.require(Booking.class, stored.id);
+            assertThatThrownBy(() -> work.run(in -> {
+                        in.add(piece);
+                        known.code = "tried";
+                        in.flush();
+                        throw new IllegalStateException();
+                    }))
+                    .isInstanceOf(IllegalStateException.class);
+            assertThat(piece.created).isNull();
+            assertThat(known.updated).isEqualTo(updated);
+            assertThat(known.code).isEqualTo("stored");
+            var place = work.savepoint();
+            known.code = "again";
+            work.flush();
+            place.rollback();
+            assertThat(known.updated).isEqualTo(updated);
+            work.commit();
+        }
     }
 
     @Test

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.contract.RulesTest.Booking;
+import io.bathra.error.ForeignKeyViolation;
 import io.bathra.harbour.Berth;
 import io.bathra.harbour.Harbour;
 import io.bathra.harbour.PortCall;
@@ -162,7 +163,32 @@ class SchemaTest {
         ring.schema().createMissing();
         assertThat(ring.schema().verify()).isEmpty();
         assertThat(ring.schema().createMissing().nothingToDo()).isTrue();
-        ring.run(work -> work.add(new Left()));
+        ring.run(work -> {
+            Left left = new Left();
+            Right right = new Right();
+            left.right.set(right);
+            right.left.set(left);
+            work.add(left);
+            Right other = new Right();
+            other.left.set(left);
+            work.add(other);
+        });
+        assertThatThrownBy(() -> ring.schema().empty("yes")).hasMessageContaining("to consent, give that name");
+        ring.schema().empty("ring");
+        Left first = new Left();
+        ring.run(work -> {
+            assertThat(work.from(Left.class).count()).isZero();
+            assertThat(work.from(Right.class).count()).isZero();
+            work.add(first);
+        });
+        assertThat(first.id).as("the generator has begun again").isEqualTo(1);
+        assertThatThrownBy(() -> ring.run(work -> {
+                    Left lost = new Left();
+                    lost.right.toKey(77L);
+                    work.add(lost);
+                }))
+                .as("foreign keys are looked at again")
+                .isInstanceOf(ForeignKeyViolation.class);
         ring.schema().recreate("ring");
         assertThat(ring.schema().verify()).isEmpty();
     }

@@ -1,5 +1,6 @@
 package io.bathra.catalogue;
 
+import io.bathra.attr.DeleteRule;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.schema.Comparison;
 import io.bathra.schema.LiveTable;
@@ -103,6 +104,15 @@ public abstract class Catalogue {
     /** The copy that was made from a table's declaration, or why there is none. */
     static Twin twin(LiveTable live, @Nullable LiveTable copy, @Nullable String failure) {
         return copy != null && failure == null ? Twin.of(live, copy) : Twin.none(live, String.valueOf(failure));
+    }
+
+    /** A delete rule in the words of the standard. */
+    static DeleteRule rule(String words) {
+        return switch (words) {
+            case "CASCADE" -> DeleteRule.CASCADE;
+            case "SET NULL" -> DeleteRule.SET_NULL;
+            default -> DeleteRule.RESTRICT;
+        };
     }
 
     /** Hands over each row. */

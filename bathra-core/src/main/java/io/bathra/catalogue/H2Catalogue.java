@@ -149,14 +149,6 @@ public final class H2Catalogue extends Catalogue {
         });
     }
 
-    private static DeleteRule rule(String words) {
-        return switch (words) {
-            case "CASCADE" -> DeleteRule.CASCADE;
-            case "SET NULL" -> DeleteRule.SET_NULL;
-            default -> DeleteRule.RESTRICT;
-        };
-    }
-
     /** In a database of their own, in memory: a statement that creates anything would commit here. */
     @Override
     Map<String, Twin> twins(Map<Table, LiveTable> tables) throws SQLException {

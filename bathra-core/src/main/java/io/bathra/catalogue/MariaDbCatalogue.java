@@ -116,14 +116,6 @@ public final class MariaDbCatalogue extends Catalogue {
         return tables.all();
     }
 
-    private static DeleteRule rule(String words) {
-        return switch (words) {
-            case "CASCADE" -> DeleteRule.CASCADE;
-            case "SET NULL" -> DeleteRule.SET_NULL;
-            default -> DeleteRule.RESTRICT;
-        };
-    }
-
     /** The catalogue does not list temporary tables, so that both are told by the statements that would make them. */
     @Override
     Map<String, Twin> twins(Map<Table, LiveTable> tables) throws SQLException {

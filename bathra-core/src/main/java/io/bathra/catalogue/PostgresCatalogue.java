@@ -127,7 +127,7 @@ public final class PostgresCatalogue extends Catalogue {
                             column,
                             row.getString(5),
                             row.getString(6),
-                            rule(row.getString(7)),
+                            ruleOf(row.getString(7)),
                             deferrable);
                 case "p" -> {
                     tables.key(table, column);
@@ -149,7 +149,7 @@ public final class PostgresCatalogue extends Catalogue {
         return expression != null && expression.startsWith("nextval(");
     }
 
-    private static DeleteRule rule(String letter) {
+    private static DeleteRule ruleOf(String letter) {
         return switch (letter) {
             case "c" -> DeleteRule.CASCADE;
             case "n" -> DeleteRule.SET_NULL;

@@ -1,6 +1,5 @@
 package io.bathra.catalogue;
 
-import io.bathra.attr.DeleteRule;
 import io.bathra.error.BathraException;
 import io.bathra.schema.LiveCheck;
 import io.bathra.schema.LiveColumn;
@@ -110,14 +109,6 @@ public final class SqliteCatalogue extends Catalogue {
         Map<String, LiveTable> all = tables.all();
         all.replaceAll((name, table) -> texts.containsKey(name) ? told(table, texts.get(name)) : table);
         return all;
-    }
-
-    private static DeleteRule rule(String words) {
-        return switch (words) {
-            case "CASCADE" -> DeleteRule.CASCADE;
-            case "SET NULL" -> DeleteRule.SET_NULL;
-            default -> DeleteRule.RESTRICT;
-        };
     }
 
     private static LiveColumn column(

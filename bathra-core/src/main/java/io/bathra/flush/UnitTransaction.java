@@ -121,10 +121,6 @@ public final class UnitTransaction {
                 });
                 return collector.collect();
             });
-            if (changes.isEmpty() && changes.settlements().isEmpty()) {
-                forgetJournal(first);
-                return Written.NOTHING;
-            }
             plan = Planner.plan(
                     tracker, changes, transaction.database().dialect().abilities(), true);
         } catch (RuntimeException e) {

@@ -235,7 +235,7 @@ public abstract class Database {
     /** A value of a column that no model tells about. */
     @Nullable
     Object readPlain(ResultSet result, int index) throws SQLException {
-        return PlainValues.read(result, index);
+        return PlainValues.read(result, index, result.getObject(index));
     }
 
     /** What reads the rows of an entity, made once. */

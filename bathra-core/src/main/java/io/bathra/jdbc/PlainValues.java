@@ -16,8 +16,12 @@ import org.jspecify.annotations.Nullable;
 final class PlainValues {
     private PlainValues() {}
 
-    static @Nullable Object read(ResultSet result, int index) throws SQLException {
-        Object value = result.getObject(index);
+    /**
+     * A value.
+     *
+     * @param value what the driver gives
+     */
+    static @Nullable Object read(ResultSet result, int index, @Nullable Object value) throws SQLException {
         if (value instanceof Timestamp) {
             return result.getObject(index, LocalDateTime.class);
         } else if (value instanceof Date) {

@@ -13,6 +13,8 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Time;
+import java.sql.Timestamp;
 import java.time.OffsetDateTime;
 import java.time.OffsetTime;
 import java.util.List;
@@ -99,11 +101,12 @@ final class PostgresDatabase extends Database {
     @Override
     @Nullable
     Object readPlain(ResultSet result, int index) throws SQLException {
-        String type = result.getMetaData().getColumnTypeName(index);
-        return switch (type) {
+        Object value = result.getObject(index);
+        boolean time = value instanceof Timestamp || value instanceof Time;
+        return switch (time ? result.getMetaData().getColumnTypeName(index) : "") {
             case "timestamptz" -> result.getObject(index, OffsetDateTime.class);
             case "timetz" -> result.getObject(index, OffsetTime.class);
-            default -> super.readPlain(result, index);
+            default -> PlainValues.read(result, index, value);
         };
     }
 

@@ -119,7 +119,10 @@ public final class Planner {
      * @throws UnorderableChangesException when rows wait for one another and nothing can be cut
      */
     public static Plan plan(Tracker tracker, Changes changes, Abilities abilities, boolean expanded) {
-        ChangeCheck.refuse(tracker, changes, abilities.years());
+        ChangeCheck.refuse(tracker, changes, abilities.years()); // also what is no change, but should have been one
+        if (changes.isEmpty()) {
+            return new Plan(List.of(), changes.settlements(), false, Set.of());
+        }
         List<Change> all = new ArrayList<>(changes.inserts());
         all.addAll(changes.updates());
         all.addAll(changes.deletes());

@@ -52,8 +52,7 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
      * draws their keys.
      */
     public final List<String> empty(List<Table> tables) {
-        List<String> statements = new ArrayList<>(
-                deleteAll(tables.stream().map(table -> qualified(table.name())).toList()));
+        List<String> statements = new ArrayList<>(deleteAll(tables));
         for (Table table : tables) {
             if (table.keySource() instanceof KeyTable keys) {
                 statements.add("update " + qualified(keys.name()) + " set " + KeyTable.NEXT_KEY + " = " + keys.startAt()
@@ -67,11 +66,11 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
         return statements.stream().distinct().toList();
     }
 
-    /** The statements that delete all rows of tables, given their names as they stand in SQL. */
-    abstract List<String> deleteAll(List<String> tables);
+    /** The statements that delete all rows of tables. */
+    abstract List<String> deleteAll(List<Table> tables);
 
     /** What is executed behind those that delete all rows, whether they have failed or not. */
-    public List<String> afterDeletingAll() {
+    public List<String> afterDeletingAll(List<Table> tables) {
         return List.of();
     }
 

@@ -1,7 +1,10 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.schema.Schema;
+import io.bathra.schema.Table;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 
 /** Tables of H2. */
@@ -27,17 +30,32 @@ final class H2Definitions extends OwnSequenceDefinitions {
         return List.of("off");
     }
 
+    /** Rows that refer to others go first; where tables refer to one another or to themselves, that is not looked at. */
     @Override
-    List<String> deleteAll(List<String> tables) {
-        List<String> statements = new ArrayList<>();
-        statements.add("set referential_integrity false");
-        tables.forEach(table -> statements.add("delete from " + table));
+    List<String> deleteAll(List<Table> tables) {
+        List<Table> order = new ArrayList<>(Schema.inDependencyOrder(tables));
+        Collections.reverse(order);
+        List<String> statements = new ArrayList<>(integrity(tables, false));
+        order.forEach(table -> statements.add("delete from " + qualified(table.name())));
         return statements;
     }
 
     @Override
-    public List<String> afterDeletingAll() {
-        return List.of("set referential_integrity true");
+    public List<String> afterDeletingAll(List<Table> tables) {
+        return integrity(tables, true);
+    }
+
+    private List<String> integrity(List<Table> tables, boolean looked) {
+        List<String> before = new ArrayList<>();
+        List<String> statements = new ArrayList<>();
+        for (Table table : Schema.inDependencyOrder(tables)) {
+            boolean ring = table.foreignKeys().stream().anyMatch(key -> !before.contains(key.targetTable()));
+            if (ring) {
+                statements.add("alter table " + qualified(table.name()) + " set referential_integrity " + looked);
+            }
+            before.add(table.name());
+        }
+        return statements;
     }
 
     @Override

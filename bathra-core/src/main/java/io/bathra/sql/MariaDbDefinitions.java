@@ -46,9 +46,9 @@ final class MariaDbDefinitions extends OwnSequenceDefinitions {
 
     /** Small tables are emptied faster by rows than by being made anew. */
     @Override
-    List<String> deleteAll(List<String> tables) {
+    List<String> deleteAll(List<Table> tables) {
         return tables.stream()
-                .map(table -> "set statement foreign_key_checks = 0 for delete from " + table)
+                .map(table -> "set statement foreign_key_checks = 0 for delete from " + qualified(table.name()))
                 .toList();
     }
 

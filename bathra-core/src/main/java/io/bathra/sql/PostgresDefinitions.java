@@ -3,6 +3,7 @@ package io.bathra.sql;
 import io.bathra.mapping.ColumnType;
 import io.bathra.schema.Table;
 import java.util.List;
+import java.util.stream.Collectors;
 
 /** Tables of PostgreSQL. */
 final class PostgresDefinitions extends Definitions {
@@ -19,8 +20,9 @@ final class PostgresDefinitions extends Definitions {
     }
 
     @Override
-    List<String> deleteAll(List<String> tables) {
-        return List.of("truncate " + String.join(", ", tables) + " restart identity");
+    List<String> deleteAll(List<Table> tables) {
+        String all = tables.stream().map(table -> qualified(table.name())).collect(Collectors.joining(", "));
+        return List.of("truncate " + all + " restart identity");
     }
 
     /** What belongs to a column has been set back with the table. */

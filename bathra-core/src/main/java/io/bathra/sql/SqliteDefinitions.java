@@ -93,10 +93,10 @@ final class SqliteDefinitions extends Definitions {
     }
 
     @Override
-    List<String> deleteAll(List<String> tables) {
+    List<String> deleteAll(List<Table> tables) {
         List<String> statements = new ArrayList<>();
         statements.add("pragma defer_foreign_keys = on");
-        tables.forEach(table -> statements.add("delete from " + table));
+        tables.forEach(table -> statements.add("delete from " + qualified(table.name())));
         return statements;
     }
 

@@ -11,6 +11,10 @@ import org.jspecify.annotations.Nullable;
 
 /** Something that the user has asked for and a flush has written: when that goes back, it is still to be done. */
 sealed interface Request {
+    /** Most entities have nothing that a flush fills in. */
+    @Nullable
+    Object[] NOTHING = {};
+
     /** The entry that it concerns; for parts and pairs that of their owner. */
     Entry<?> entry();
 
@@ -21,7 +25,7 @@ sealed interface Request {
             Entry<?> entry = insert.entry();
             if (!entry.isHidden()) {
                 List<ColumnAttribute> filledIn = entry.entity().filledIn();
-                @Nullable Object[] before = new Object[filledIn.size()];
+                @Nullable Object[] before = filledIn.isEmpty() ? NOTHING : new Object[filledIn.size()];
                 for (int i = 0; i < before.length; i++) {
                     before[i] = filledIn.get(i).get(entry.object());
                 }
