@@ -61,7 +61,7 @@ final class GeneratorCheck {
             return Optional.of(new GeneratorLag(
                     entity,
                     0,
-                    0,
+                    null,
                     new Difference(
                             place(entity), "there is no generator " + name + " to draw its keys", Kind.LACKING)));
         }
@@ -75,8 +75,8 @@ final class GeneratorCheck {
             } catch (SQLException e) {
                 String words =
                         "not compared: whether its generator lags behind, since it does not tell: " + DriverWords.of(e);
-                return Optional.of(
-                        new GeneratorLag(entity, greatest, 0, new Difference(place(entity), words, Kind.NOT_COMPARED)));
+                return Optional.of(new GeneratorLag(
+                        entity, greatest, null, new Difference(place(entity), words, Kind.NOT_COMPARED)));
             }
         }
         return next > greatest ? Optional.empty() : Optional.of(lag(entity, greatest, next));

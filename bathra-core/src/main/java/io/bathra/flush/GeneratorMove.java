@@ -16,6 +16,7 @@ import io.bathra.sql.Generators;
 import io.bathra.sql.SqlText;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /** Moves on the generators that lag behind the keys that are stored. */
 public final class GeneratorMove {
@@ -87,7 +88,7 @@ public final class GeneratorMove {
             return;
         }
         int block = source instanceof KeySource.Sequence sequence ? sequence.block() : 1;
-        long distance = next - lag.next();
+        long distance = next - Objects.requireNonNull(lag.next());
         if (distance < DRAWN) {
             Generators.KeyDraw draw = source instanceof KeySource.Sequence sequence
                     ? generators.drawValues(sequence.name())

@@ -100,7 +100,7 @@ class CallDeskTest {
     @Test
     void timeStandsStill() {
         db.clock().advance(Duration.ofMinutes(20));
-        assertThat(db.clock().instant()).isEqualTo("2026-04-01T06:50:00Z");
+        assertThat(db.clock().instant()).isEqualTo("2026-01-02T03:24:05Z");
     }
 
     @Test

@@ -18,12 +18,12 @@ record Call(Kind kind, String sql) {
         CONTROL
     }
 
-    private static final Set<String> CONTROLLING =
-            Set.of("begin", "start", "savepoint", "release", "set", "pragma", "call", "show", "do", "signal");
+    private static final Set<String> CONTROLLING = Set.of("begin", "start", "savepoint", "release", "set", "pragma");
 
     /** What a session is asked about itself. */
     private static final Set<String> QUESTIONS = Set.of(
             "select @@",
+            "call lock_timeout()",
             "select contains_uncommitted",
             "select setting_value",
             "select exists (select 1 from pg_locks");

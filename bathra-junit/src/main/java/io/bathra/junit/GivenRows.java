@@ -48,6 +48,9 @@ final class GivenRows {
                 value.append(c);
                 i++;
             } else if (c == '"' && (quoted || value.toString().isBlank())) {
+                if (!quoted) {
+                    value.setLength(0); // blanks in front of it
+                }
                 quoted = !quoted;
                 wasQuoted = true;
             } else if (!quoted && (c == ',' || c == '\n')) {

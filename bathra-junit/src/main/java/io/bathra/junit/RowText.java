@@ -18,6 +18,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -28,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class RowText {
     private static final String NOTHING = "-";
+    private static final Pattern TIME = Pattern.compile("\\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\d(\\.\\d+)?Z?");
 
     private final Store store;
     private final Clock clock;
@@ -189,10 +191,15 @@ final class RowText {
         boolean is = value.equals(now)
                 || value instanceof OffsetDateTime time && time.toInstant().equals(now)
                 || value instanceof LocalDateTime local && local.equals(LocalDateTime.ofInstant(now, ZoneOffset.UTC))
-                || value instanceof String text
-                        && text.startsWith(String.valueOf(LocalDateTime.ofInstant(now, ZoneOffset.UTC)));
+                || value instanceof String text && isTime(text, LocalDateTime.ofInstant(now, ZoneOffset.UTC));
         String text = plain(value);
         return is ? "now" : text.isEmpty() ? "''" : text.replace("\n", "\\n");
+    }
+
+    /** SQLite keeps times as texts. */
+    private static boolean isTime(String text, LocalDateTime time) {
+        return TIME.matcher(text).matches()
+                && LocalDateTime.parse(text.replace("Z", "")).equals(time);
     }
 
     private static String plain(@Nullable Object value) {

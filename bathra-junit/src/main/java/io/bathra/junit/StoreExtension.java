@@ -4,9 +4,7 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.model.Model;
-import java.sql.SQLException;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -45,7 +43,7 @@ import org.junit.platform.commons.support.AnnotationSupport;
 public final class StoreExtension
         implements BeforeAllCallback, BeforeEachCallback, AfterEachCallback, AfterAllCallback, ParameterResolver {
     private static final ExtensionContext.Namespace NAMESPACE = ExtensionContext.Namespace.create(StoreExtension.class);
-    private static final Instant BEGINNING = Instant.parse("2026-04-01T06:30:00Z");
+    private static final Instant BEGINNING = Instant.parse("2026-01-02T03:04:05Z");
 
     private final Model model;
     private final TestDatabase database;
@@ -57,10 +55,10 @@ public final class StoreExtension
     private boolean shared;
 
     /** What the tests of this thread, and the threads that they start, have open: classes may share an extension. */
-    private final InheritableThreadLocal<@Nullable Opened> here = new InheritableThreadLocal<>();
+    private final InheritableThreadLocal<@Nullable OpenStore> here = new InheritableThreadLocal<>();
 
     /** For threads that were there before. */
-    private volatile @Nullable Opened latest;
+    private volatile @Nullable OpenStore latest;
 
     private StoreExtension(
             Model model,
@@ -101,7 +99,7 @@ public final class StoreExtension
         return new StoreExtension(model, database, true, beginning, filling);
     }
 
-    /** The same with a clock that stands at another time when a test begins; without this, 2026-04-01T06:30:00Z. */
+    /** The same with a clock that stands at another time when a test begins; without this, 2026-01-02T03:04:05Z. */
     public StoreExtension at(Instant time) {
         return new StoreExtension(model, database, rollingBack, time, filling);
     }
@@ -254,7 +252,7 @@ public final class StoreExtension
 
     @Override
     public void afterEach(ExtensionContext context) {
-        Opened mine = here.get();
+        OpenStore mine = here.get();
         if (mine == null) {
             return; // it could not be opened
         }
@@ -299,7 +297,7 @@ public final class StoreExtension
         if (type == StoreExtension.class) {
             return this;
         }
-        Opened mine = take(opened(context));
+        OpenStore mine = take(opened(context));
         if (type == Store.class) {
             return mine.store;
         }
@@ -308,15 +306,15 @@ public final class StoreExtension
         return work;
     }
 
-    private Opened take(Opened opened) {
+    private OpenStore take(OpenStore opened) {
         here.set(opened);
         latest = opened;
         return opened;
     }
 
-    private Opened opened() {
-        Opened mine = here.get();
-        Opened opened = mine == null ? latest : mine;
+    private OpenStore opened() {
+        OpenStore mine = here.get();
+        OpenStore opened = mine == null ? latest : mine;
         if (opened == null) {
             throw new BathraException(
                     "the store is there from the beginning of a test to its end; register the extension"
@@ -327,77 +325,11 @@ public final class StoreExtension
 
     private record Key(Model model, String database, boolean rollingBack) {}
 
-    private Opened opened(ExtensionContext context) {
+    private OpenStore opened(ExtensionContext context) {
         ExtensionContext ofClass =
                 context.getTestMethod().isPresent() ? context.getParent().orElse(context) : context;
         Object key = shared ? this : new Key(model, database.toString(), rollingBack);
         return ofClass.getStore(NAMESPACE)
-                .getOrComputeIfAbsent(key, k -> new Opened(model, database, rollingBack), Opened.class);
-    }
-
-    /** A store that is open for the tests of a class. */
-    @SuppressWarnings("deprecation") // older versions of JUnit close nothing else
-    private static final class Opened implements ExtensionContext.Store.CloseableResource {
-        private final Place place;
-        private final Faults faults;
-        private final WatchedSource watched;
-        private final TestClock clock = new TestClock(BEGINNING);
-        private final Heard heard;
-        private final Store store;
-        private final @Nullable RolledBack rolledBack;
-
-        /** The units that tests were given. */
-        private final List<UnitOfWork> begun = new ArrayList<>();
-
-        Opened(Model model, TestDatabase database, boolean rollingBack) {
-            place = database.empty();
-            try {
-                Store.open(model, place.source()).schema().createMissing();
-                rolledBack = rollingBack ? new RolledBack(place.source()) : null;
-                faults = new Faults(rolledBack == null ? place.source() : rolledBack.source(), true);
-                watched = faults.watched();
-            } catch (SQLException e) {
-                throw new BathraException("no transaction could be begun for the tests: " + e.getMessage(), e);
-            }
-            heard = new Heard(model);
-            store = Store.open(model, watched.source()).withClock(clock).heardBy(heard);
-        }
-
-        void begin(Instant beginning, @Nullable Consumer<Store> filling) {
-            faults.clear();
-            clock.set(beginning);
-            if (rolledBack == null) {
-                store.schema().empty(store.model().name());
-            }
-            if (filling != null) {
-                filling.accept(store);
-            }
-            heard.clear();
-        }
-
-        void end() {
-            int open = watched.open();
-            try {
-                if (rolledBack != null) {
-                    rolledBack.rollBack();
-                }
-            } catch (SQLException e) {
-                throw new BathraException("the test could not be rolled back: " + e.getMessage(), e);
-            }
-            if (open > 0) {
-                watched.forget();
-                throw new AssertionError(open + (open == 1 ? " connection was" : " connections were")
-                        + " not given back; close each unit of work, stream and connection");
-            }
-        }
-
-        @Override
-        public void close() throws SQLException {
-            watched.close();
-            if (rolledBack != null) {
-                rolledBack.close();
-            }
-            place.remove().run();
-        }
+                .getOrComputeIfAbsent(key, k -> new OpenStore(model, database, rollingBack), OpenStore.class);
     }
 }

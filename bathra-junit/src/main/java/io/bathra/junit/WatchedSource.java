@@ -10,6 +10,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Deque;
 import java.util.Objects;
+import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
@@ -21,6 +22,9 @@ import org.jspecify.annotations.Nullable;
  * there too.
  */
 final class WatchedSource {
+    /** What can be asked of a connection that has been given back, which may be another's by now. */
+    private static final Set<String> OF_CLOSED = Set.of("close", "isClosed", "toString", "hashCode", "equals", "abort");
+
     private final DataSource real;
     private final Watcher watcher;
     private final boolean keeping;
@@ -91,6 +95,9 @@ final class WatchedSource {
     private Connection watched(Connection connection) {
         boolean[] closed = new boolean[1];
         return proxy(Connection.class, (proxy, method, arguments) -> {
+            if (closed[0] && !OF_CLOSED.contains(method.getName())) {
+                throw new SQLException("this connection has been given back", "08003");
+            }
             switch (method.getName()) {
                 case "close" -> {
                     if (!closed[0]) {
@@ -121,6 +128,9 @@ final class WatchedSource {
                 }
                 case "unwrap" -> {
                     return unwrapped(connection, (Class<?>) arguments[0]);
+                }
+                case "abort" -> {
+                    return closed[0] ? null : invoke(method, connection, arguments);
                 }
                 case "toString" -> {
                     return "watched " + connection;

@@ -16,9 +16,11 @@ import io.bathra.error.ContentionException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.junit.Harbour.PortCall;
 import io.bathra.junit.Harbour.Vessel;
+import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.RepeatedTest;
@@ -63,7 +65,7 @@ class StoreExtensionTest {
         db.addCsv(Vessel.class, """
                 imo,name
                 0000042,"Kittiwake, ""the old"" one"
-                9000001,NO
+                9000001, "NO"
                 """);
         db.addYaml(PortCall.class, """
                 - { vessel.imo: 0000042, berth: 3 }
@@ -130,10 +132,14 @@ class StoreExtensionTest {
 
     @Test
     void theClockStandsStillUntilItIsSet() {
-        PortCall call = new PortCall(new Vessel("9000001", "Nordlicht"), 1);
+        PortCall earlier = new PortCall(new Vessel("9000001", "Nordlicht"), 1);
+        db.add(earlier);
+        PortCall call = new PortCall(new Vessel("9000002", "Tern"), 1);
         db.clock().advance(Duration.ofHours(2));
         db.store().run(work -> work.add(call));
-        assertThat(call.noted).isEqualTo("2026-04-01T08:30:00Z");
+        assertThat(call.noted).isEqualTo("2026-01-02T05:04:05Z");
+        assertThat(db.rows("port_call", "noted").lines().skip(3)).containsExactly("  now");
+        assertThat(db.rows("port_call", "noted").lines().skip(2).findFirst()).isNotEqualTo(Optional.of("  now"));
     }
 
     @Test
@@ -162,6 +168,15 @@ class StoreExtensionTest {
             work.discard();
             assertThatPlan(work).isEmpty();
         });
+    }
+
+    @Test
+    void aConnectionThatWasGivenBackIsOfNoUse() throws SQLException {
+        Connection connection = db.source().getConnection();
+        connection.close();
+        connection.close();
+        assertThat(connection.isClosed()).isTrue();
+        assertThatThrownBy(connection::createStatement).hasMessageContaining("has been given back");
     }
 
     // ---- faults
