@@ -30,6 +30,7 @@ import org.junit.jupiter.api.TestFactory;
 /** Every code sample of the README and the pages in docs stands in a source file of this module, and that file runs. */
 class SamplesTest {
     private static final Path ROOT = Path.of("").toAbsolutePath().getParent();
+    private static final Pattern JAVADOC_SAMPLE = Pattern.compile("<pre>\\{@code\n(.*?)\\}</pre>", Pattern.DOTALL);
     private static final Pattern SAMPLE = Pattern.compile("```java\n(.*?)```", Pattern.DOTALL);
 
     @TestFactory
@@ -48,6 +49,22 @@ class SamplesTest {
                 .toList();
         assertThat(tests).isNotEmpty();
         return tests.stream();
+    }
+
+    /** What the kit's Javadoc shows stands in tests of this module. */
+    @TestFactory
+    Stream<DynamicTest> everySampleOfTheKitIsCompiledCode() throws IOException {
+        List<String> sources = contents(ROOT.resolve("bathra-examples/src/test"), ".java");
+        List<String> samples = files(ROOT.resolve("bathra-junit/src/main"), ".java").stream()
+                .map(SamplesTest::read)
+                .flatMap(source -> JAVADOC_SAMPLE.matcher(source).results())
+                .map(sample -> sample.group(1).replaceAll("(?m)^ *\\* ?", ""))
+                .toList();
+        assertThat(samples).hasSizeGreaterThanOrEqualTo(5);
+        return samples.stream()
+                .map(sample -> DynamicTest.dynamicTest(
+                        sample.lines().findFirst().orElse(""),
+                        () -> assertThat(sources).as(sample).anyMatch(source -> source.contains(flat(sample)))));
     }
 
     @Test
@@ -230,23 +247,19 @@ class SamplesTest {
     }
 
     private static Stream<String> samples(Path page) {
+        return SAMPLE.matcher(read(page)).results().map(match -> match.group(1));
+    }
+
+    private static String read(Path file) {
         try {
-            return SAMPLE.matcher(Files.readString(page)).results().map(match -> match.group(1));
+            return Files.readString(file);
         } catch (IOException e) {
             throw new IllegalStateException(e);
         }
     }
 
     private static List<String> contents(Path folder, String ending) throws IOException {
-        return files(folder, ending).stream()
-                .map(file -> {
-                    try {
-                        return flat(Files.readString(file));
-                    } catch (IOException e) {
-                        throw new IllegalStateException(e);
-                    }
-                })
-                .toList();
+        return files(folder, ending).stream().map(file -> flat(read(file))).toList();
     }
 
     private static List<Path> files(Path folder, String ending) throws IOException {

@@ -19,9 +19,8 @@ import org.jspecify.annotations.Nullable;
  * <p>A {@link StoreExtension} has its own; {@link #in} stands in front of any data source.
  *
  * <pre>{@code
- * db.faults().on(3).deadlock();
- * db.faults().onStatement(sql -> sql.startsWith("insert into vessel")).uniqueViolation();
- * db.faults().onCommit().replyIsLost();
+ * db.faults().on(2).deadlock();
+ * desk.announce("26-000003", "9345678", "Skua", MORNING);
  * }</pre>
  */
 public final class Faults {

@@ -28,15 +28,13 @@ import org.junit.platform.commons.support.AnnotationSupport;
  * another; classes may run at the same time.
  *
  * <pre>{@code
- * @RegisterExtension
- * static StoreExtension db = StoreExtension.of(Harbour.MODEL);
- *
  * @Test
  * @AtMost(5)
- * void arrivalsAreListed() {
- *     db.add(new Vessel("9000001", "Nordlicht"));
- *     new Arrivals(db.store()).today();
- *     assertThat(db.statements()).noneRepeated();
+ * void allVesselsOfADayAreReadAtOnce() {
+ *     twoCalls();
+ *     List<String> names = desk.delay(MORNING.toLocalDate().atStartOfDay(), Duration.ofHours(2));
+ *     assertThat(names).containsExactly("Nordgull", "Ternros");
+ *     assertThat(db.statements()).noneRepeated().inserts(0).deletes(0);
  * }
  * }</pre>
  */
@@ -197,10 +195,12 @@ public final class StoreExtension
      *
      * <pre>{@code
      * db.assertRows("""
-     *     vessel
-     *       id       | imo     | name
-     *       vessel#1 | 9000001 | Nordlicht
-     *     """);
+     *         port_call
+     *           number    | vessel_id | status
+     *           26-000001 | vessel#1  | EXPECTED
+     *           26-000002 | vessel#2  | EXPECTED
+     *           26-000003 | vessel#2  | EXPECTED
+     *         """);
      * }</pre>
      */
     public void assertRows(String expected) {

@@ -16,14 +16,16 @@ import org.jspecify.annotations.Nullable;
  * without sleeping. A thread that comes to a point waits until all earlier points have been passed.
  *
  * <pre>{@code
- * Turns turns = Turns.inOrder("Ada has read", "Bo has read", "Ada has written");
- * List<Throwable> failures = turns.run(
- *         () -> store.run(work -> {
- *             Berth berth = work.require(Berth.class, id);
- *             turns.pass("Ada has read");
- *             ...
- *         }),
- *         () -> ...);
+ * Turns turns = Turns.inOrder("Ada is done", "Bo begins");
+ * List<@Nullable Throwable> failures = turns.run(
+ *         () -> {
+ *             desk.announce("26-000003", "9345678", "Skua", MORNING);
+ *             turns.pass("Ada is done");
+ *         },
+ *         () -> {
+ *             turns.pass("Bo begins");
+ *             desk.announce("26-000004", "9345678", "Skua", MORNING);
+ *         });
  * }</pre>
  */
 public final class Turns {

@@ -16,9 +16,11 @@ import org.junit.jupiter.api.extension.ExtendWith;
  *
  * <pre>{@code
  * @WithStore(model = HarbourSource.class)
- * class BerthPlanTest {
+ * class BerthsTest {
  *     @Test
- *     void aBerthIsFree(Store store) { ... }
+ *     void anEmptyHarbourHasNoBerths(UnitOfWork work) {
+ *         assertThat(work.from(Berth.class).count()).isZero();
+ *     }
  * }
  * }</pre>
  */
