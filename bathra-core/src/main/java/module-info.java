@@ -3,6 +3,7 @@ module io.bathra.core {
     requires transitive java.sql;
     requires org.slf4j;
     requires static transitive org.jspecify;
+    requires static com.h2database;
     requires static org.mariadb.jdbc;
     requires static org.postgresql.jdbc;
     requires static org.xerial.sqlitejdbc;

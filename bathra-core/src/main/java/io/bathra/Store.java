@@ -17,7 +17,8 @@ import io.bathra.jdbc.UrlDataSource;
 import io.bathra.mapping.Mapping;
 import io.bathra.model.Model;
 import io.bathra.query.Sql;
-import io.bathra.trace.TraceListener;
+import io.bathra.trace.StatementListener;
+import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Clock;
@@ -109,10 +110,15 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * The same store, heard by somebody who is told of everything that is executed from now on, by all units and
-     * threads. The two share what they have opened: closing either closes it.
+     * The same store with somebody around everything that is executed from now on, by all units and threads; besides
+     * those who are there already. The two share what they have opened: closing either closes it.
      */
-    public Store heardBy(TraceListener listener) {
+    public Store heardBy(StatementListener listener) {
+        return new Store(model, environment.heardBy(Objects.requireNonNull(listener, "listener")), owned, limits);
+    }
+
+    /** The same for somebody who hears what becomes of units of work. */
+    public Store heardBy(StoreListener listener) {
         return new Store(model, environment.heardBy(Objects.requireNonNull(listener, "listener")), owned, limits);
     }
 
@@ -218,7 +224,7 @@ public final class Store implements AutoCloseable {
             T answer;
             try {
                 answer = task.apply(work);
-                work.commit();
+                work.unit().commitAtLast();
             } catch (Throwable e) {
                 try {
                     work.unit().abandon();

@@ -7,27 +7,62 @@ import com.zaxxer.hikari.HikariDataSource;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import javax.sql.DataSource;
 
 /** A database of each kind, started for a benchmark and reached through a pool. */
-final class Server implements AutoCloseable {
+public final class Server implements AutoCloseable {
     /** Stops whatever was started. */
     private interface Stop {
         void stop() throws IOException;
     }
 
+    private static final Pattern PORT = Pattern.compile("(?<=//(?:127\\.0\\.0\\.1|localhost):)\\d+");
+
     final HikariDataSource source;
+    private final String url;
     private final Stop stop;
 
     private Server(String url, Stop stop) {
+        this.url = url;
         this.stop = stop;
-        source = new HikariDataSource();
-        source.setJdbcUrl(url);
-        if (url.startsWith("jdbc:sqlite")) {
-            source.setMaximumPoolSize(1);
-        }
+        source = pool(port(), true);
     }
 
-    static Server start(String database) {
+    /** The port on which it listens; 0 where the database is in this program. */
+    public int port() {
+        Matcher port = PORT.matcher(url);
+        return port.find() ? Integer.parseInt(port.group()) : 0;
+    }
+
+    /** A pool of connections to it that is there until it is closed. */
+    public DataSource source() {
+        return source;
+    }
+
+    /**
+     * Another pool of connections to it, set up as suits those who work by hand: without auto-commit, but on SQLite,
+     * where that would leave a transaction open in idle connections.
+     *
+     * @param port the port to connect to, which may be that of a line between
+     */
+    public HikariDataSource pool(int port) {
+        return pool(port, url.startsWith("jdbc:sqlite"));
+    }
+
+    private HikariDataSource pool(int port, boolean autoCommit) {
+        HikariDataSource pool = new HikariDataSource();
+        pool.setJdbcUrl(PORT.matcher(url).replaceFirst(String.valueOf(port)));
+        pool.setAutoCommit(autoCommit);
+        if (url.startsWith("jdbc:sqlite")) {
+            pool.setMaximumPoolSize(1);
+        }
+        return pool;
+    }
+
+    /** Starts the database of a name, or throws an {@link IllegalArgumentException}. */
+    public static Server start(String database) {
         try {
             return switch (database) {
                 case "h2" -> new Server("jdbc:h2:mem:bench", () -> {});

@@ -22,8 +22,8 @@ import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
 import io.bathra.model.EntityOutline;
+import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.TraceLine;
-import io.bathra.trace.TraceLine.Kind;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -279,7 +279,9 @@ final class DemoStory {
             String path = traced.path() == null ? "" : traced.path();
             String rows =
                     traced.kind() == Kind.STATEMENT ? traced.rows() + (traced.rows() == 1 ? " row " : " rows") : "";
-            line("%2d  %10s %7.1f ms  %-9s  %s", traced.number(), rows, traced.nanos() / 1e6, path, traced.sql());
+            line(
+                    "%2d  %10s %7.1f ms  %-9s  %s",
+                    traced.number(), rows, traced.time().toNanos() / 1e6, path, traced.sql());
         }
     }
 

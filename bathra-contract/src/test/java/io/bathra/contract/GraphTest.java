@@ -19,7 +19,7 @@ import io.bathra.harbour.Operator;
 import io.bathra.harbour.PortCall;
 import io.bathra.harbour.Vessel;
 import io.bathra.testing.TestDatabase;
-import io.bathra.trace.TraceLine.Kind;
+import io.bathra.trace.Executed.Kind;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;

@@ -181,7 +181,7 @@ class PivotTest {
             second.jobs.add(job);
             assertThat(job.pilots).as("the other side").contains(second);
             assertThat(InlineTest.steps(work))
-                    .containsExactly("insert pilot (2 rows)", "insert job (1 row)", "insert missing pilotage (3 rows)");
+                    .containsExactly("insert pilot (2 rows)", "insert job (1 row)", "insert pilotage (3 rows)");
         });
         assertThat(pilotsOf(9)).containsExactlyInAnyOrder("pilot 1", "first", "second");
     }

@@ -321,7 +321,7 @@ final class Upserting extends Way {
         if (entity.version() != null) {
             columns.add(entity.version());
         }
-        WriteForm update = dialect.forms().form(Operation.UPDATE, entity, List.copyOf(columns), rows.size());
+        WriteForm update = dialect.forms().form(Operation.UPDATE, entity.columnSet(columns), rows.size());
         List<BulkRow> byKey = sorted(entity.uniqueKeys().get(0), rows);
         long updated = write(update, byKey, tally);
         if (updated != rows.size()) {

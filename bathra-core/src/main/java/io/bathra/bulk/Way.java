@@ -93,7 +93,7 @@ abstract class Way {
         WriteForm streaming() {
             boolean alike =
                     written.stream().noneMatch(attribute -> attribute.databaseMade() instanceof DatabaseMade.Default);
-            WriteForm form = dialect.forms().form(Operation.INSERT, entity, written, Integer.MAX_VALUE);
+            WriteForm form = dialect.forms().form(Operation.INSERT, entity.columnSet(written), Integer.MAX_VALUE);
             return alike && form.binding() == WriteForm.Binding.COPY && transaction.copies() ? form : null;
         }
 
@@ -108,7 +108,7 @@ abstract class Way {
         long inserted = 0;
         for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike : alike(rows).entrySet()) {
             List<BulkRow> some = alike.getValue();
-            WriteForm form = dialect.forms().form(Operation.INSERT, entity, alike.getKey(), some.size());
+            WriteForm form = dialect.forms().form(Operation.INSERT, entity.columnSet(alike.getKey()), some.size());
             long count = write(form, some, tally);
             if (count != some.size()) {
                 throw new StatementException(
@@ -205,7 +205,7 @@ abstract class Way {
 
     /** The unique value of a row; null when it has none. */
     static @Nullable Object value(UniqueKey key, @Nullable Object[] values) {
-        return key.value(attribute -> values[attribute.slot()]);
+        return key.value(values);
     }
 
     /**

@@ -16,6 +16,7 @@ final class AllOrNothing {
     private final Tracker tracker;
     private final UnitGuard guard;
     private final Recollection recollection;
+    private boolean last;
 
     AllOrNothing(
             UnitTransaction unit,
@@ -69,9 +70,15 @@ final class AllOrNothing {
         return explained;
     }
 
+    /** Nothing comes after this piece of work: where it fails, all that was read and held before is given up as well. */
+    void isLast() {
+        last = true;
+    }
+
     /** Marks the place that a failed flush goes back to; 0 when that is the start of the transaction. */
     private int savepoint() {
-        return transaction.hasWork() ? transaction.savepoint("flush") : 0;
+        boolean needed = last ? transaction.hasWorkToKeep() : transaction.hasWork();
+        return needed ? transaction.savepoint("flush") : 0;
     }
 
     /** Takes back what a failed flush has written so far: all of the transaction when nothing was written before. */

@@ -10,7 +10,6 @@ import io.bathra.plan.DeleteRules;
 import io.bathra.read.EntityReader;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.AlongWriter.WithKeys;
-import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Collector;
 import io.bathra.track.Entry;
@@ -37,7 +36,7 @@ final class AlongReader {
     private final Collector collector;
     private final EntityReader reader;
     private final boolean heard;
-    private final Set<Entry<?>> followed = Collections.newSetFromMap(new IdentityHashMap<>());
+    private Set<Entry<?>> followed = Set.of(); // nothing is removed in most flushes
     private final Map<LinkAttribute, List<Object>> moved = new HashMap<>();
 
     AlongReader(Transaction transaction, Tracker tracker, Collector collector, EntityReader reader, boolean heard) {
@@ -54,8 +53,13 @@ final class AlongReader {
     void follow() {
         readHeard();
         while (true) {
+            Set<Entry<?>> all = collector.removed();
+            if (all.isEmpty()) {
+                return;
+            }
+            followed = followed.isEmpty() ? Collections.newSetFromMap(new IdentityHashMap<>()) : followed;
             Map<ModelEntity<?>, List<Entry<?>>> removed = new LinkedHashMap<>();
-            for (Entry<?> entry : collector.removed()) {
+            for (Entry<?> entry : all) {
                 if (followed.add(entry)) {
                     removed.computeIfAbsent(entry.entity(), e -> new ArrayList<>())
                             .add(entry);
@@ -71,12 +75,11 @@ final class AlongReader {
 
     /** Rows of which a handle alone is known are read where somebody listens, so that there is an entity to tell of. */
     private void readHeard() {
-        if (heard) {
+        if (heard && !tracker.loose().areNone()) {
             tracker.loose().heard().forEach((entity, keys) -> {
                 for (List<Object> some :
                         KeyedRows.chunks(keys, entity.keyColumns().size())) {
-                    SqlText select = SelectWriter.rowsWith(
-                            transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
+                    SqlText select = transaction.database().dialect().selects().rows(entity, some);
                     reader.read("flush: whom to tell of", entity, select);
                 }
             });

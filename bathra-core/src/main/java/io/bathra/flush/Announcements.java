@@ -32,8 +32,8 @@ final class Announcements {
         }
     }
 
-    private final Map<Event, Set<Entry<?>>> told = new EnumMap<>(Event.class);
-    private final List<Happened> happened = new ArrayList<>();
+    private Map<Event, Set<Entry<?>>> told = Map.of(); // most entities are listened to by nobody
+    private final List<Happened> happened = new ArrayList<>(0);
 
     /**
      * Tells everybody who wants to know before, until nothing more is changed by that.
@@ -82,8 +82,11 @@ final class Announcements {
     }
 
     private boolean tell(Event event, Entry<?> entry, List<ChangedAttribute> changes) {
-        boolean first = entry.entity().isHeard(event)
-                && entry.state() != Entry.State.LOOSE // it is not there, as the statement will show
+        if (!entry.entity().isHeard(event)) {
+            return false;
+        }
+        told = told.isEmpty() ? new EnumMap<>(Event.class) : told;
+        boolean first = entry.state() != Entry.State.LOOSE // it is not there, as the statement will show
                 && told.computeIfAbsent(event, e -> Collections.newSetFromMap(new IdentityHashMap<>()))
                         .add(entry);
         if (first) {
@@ -117,12 +120,14 @@ final class Announcements {
 
     /** What is to be told when the transaction is committed. */
     List<Runnable> afterCommit() {
-        return happened.stream()
-                .filter(one -> !one.entry()
-                        .entity()
-                        .listeners(one.event(), Moment.AFTER_COMMIT)
-                        .isEmpty())
-                .<Runnable>map(one -> () -> one.tell(Moment.AFTER_COMMIT))
-                .toList();
+        return happened.isEmpty()
+                ? List.of()
+                : happened.stream()
+                        .filter(one -> !one.entry()
+                                .entity()
+                                .listeners(one.event(), Moment.AFTER_COMMIT)
+                                .isEmpty())
+                        .<Runnable>map(one -> () -> one.tell(Moment.AFTER_COMMIT))
+                        .toList();
     }
 }

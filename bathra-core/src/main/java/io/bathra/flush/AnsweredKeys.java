@@ -74,7 +74,7 @@ final class AnsweredKeys {
     }
 
     private static @Nullable Object value(UniqueKey key, @Nullable Object[] row) {
-        return key.value(attribute -> row[attribute.slot()]);
+        return key.value(row);
     }
 
     /** Inserts rows, and gives them their keys; tells how many came back. */

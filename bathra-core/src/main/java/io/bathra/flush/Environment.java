@@ -8,9 +8,11 @@ import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Queries;
-import io.bathra.trace.TraceListener;
+import io.bathra.trace.StatementListener;
+import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.time.Clock;
+import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -28,7 +30,9 @@ public record Environment(
         KeyBlocks keyBlocks,
         TimeOrderedUuids uuids,
         CommitTokens commitTokens,
-        @Nullable TraceListener listener) {
+        AtomicLong units,
+        @Nullable StatementListener statements,
+        @Nullable StoreListener listener) {
     /** The environment of a model on a database, by the system's clock. */
     public static Environment of(Mapping model, DataSource source, Database database) {
         return new Environment(
@@ -41,6 +45,8 @@ public record Environment(
                 new KeyBlocks(),
                 new TimeOrderedUuids(),
                 new CommitTokens(),
+                new AtomicLong(),
+                null,
                 null);
     }
 
@@ -56,18 +62,40 @@ public record Environment(
                 keyBlocks,
                 new TimeOrderedUuids(),
                 commitTokens,
+                units,
+                statements,
                 listener);
     }
 
-    /** The same, heard by somebody. */
-    public Environment heardBy(@Nullable TraceListener newListener) {
-        return new Environment(
-                model, source, database, constraints, queries, clock, keyBlocks, uuids, commitTokens, newListener);
+    /** The same, with somebody around its statements, besides those who are there. */
+    public Environment heardBy(StatementListener more) {
+        return heardBy(statements == null ? more : Listeners.both(statements, more), listener);
     }
 
-    /** A new trace. */
+    /** The same, with its units heard by somebody, besides those who hear them. */
+    public Environment heardBy(StoreListener more) {
+        return heardBy(statements, listener == null ? more : Listeners.both(listener, more));
+    }
+
+    private Environment heardBy(@Nullable StatementListener around, @Nullable StoreListener hearing) {
+        return new Environment(
+                model,
+                source,
+                database,
+                constraints,
+                queries,
+                clock,
+                keyBlocks,
+                uuids,
+                commitTokens,
+                units,
+                around,
+                hearing);
+    }
+
+    /** A new trace, of a unit that has the next number. */
     public Recorder recorder() {
-        return new Recorder(listener);
+        return new Recorder(units.incrementAndGet(), statements);
     }
 
     public Dialect dialect() {

@@ -101,7 +101,7 @@ public final class FindOrAdd {
         for (E candidate : candidates) {
             @Nullable Object[] row = new Object[entity.stored().size()];
             key.attributes().forEach(attribute -> row[attribute.slot()] = attribute.storedOf(candidate));
-            Object value = key.value(attribute -> row[attribute.slot()]);
+            Object value = key.value(row);
             if (value == null) {
                 throw new BathraException("candidate " + (values.size() + 1) + ", " + candidate + ", has no value in "
                         + names(key) + ", so nobody can tell whether it is there; give it one");

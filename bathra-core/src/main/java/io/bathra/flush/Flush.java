@@ -61,14 +61,20 @@ final class Flush {
     private final AfterFlush after;
 
     /** The steps whose inserts answer with the keys of their rows. */
-    private final Map<Step, AnsweredKeys> answering = new IdentityHashMap<>();
+    private Map<Step, AnsweredKeys> answering = Map.of();
 
     private final EntryMap<Object> drawnKeys = new EntryMap<>();
-    private final List<Runnable> settle = new ArrayList<>();
+
+    /** Keys of new rows that are made of what the program assigned and of other keys. */
+    private final EntryMap<Object> madeKeys = new EntryMap<>();
+
+    /** The rows of each step as they were written; empty for one that concerns rows which nobody has seen. */
+    private final List<List<@Nullable Object[]>> rowsOf;
+
     private final List<Map.Entry<ModelEntity<?>, Counts>> written = new ArrayList<>();
 
     /** What has become of tracked objects by way of rows that nobody has seen. */
-    private final List<Settlement> left = new ArrayList<>();
+    private List<Settlement> left = List.of();
 
     /** The step that is being executed. */
     private @Nullable Step running;
@@ -92,19 +98,31 @@ final class Flush {
         this.keys = keys;
         this.dialect = transaction.database().dialect();
         this.plan = plan;
+        this.rowsOf = new ArrayList<>(plan.steps().size());
     }
 
     /** Writes to the database; objects stay as they are. */
     void write() {
+        try {
+            writeSteps();
+        } finally {
+            transaction.carriesOut(0, null);
+        }
+    }
+
+    private void writeSteps() {
         drawKeys();
         if (plan.isDeferring()) {
             transaction.execute(Causes.FLUSH, dialect.forms().deferConstraints());
         }
         RowWriter writer = new RowWriter(transaction);
+        int number = 0;
         for (Step step : plan.steps()) {
             running = step;
+            transaction.carriesOut(++number, step.operation());
             if (step.cascade() != null) {
                 written.add(Map.entry(step.entity(), Counts.of(step.operation(), write(step.cascade()))));
+                rowsOf.add(List.of());
                 continue;
             }
             WriteForm form = StepText.form(dialect, step);
@@ -114,8 +132,8 @@ final class Flush {
                 @Nullable Object[] row = row(change);
                 rows.add(row);
                 late += isExtra(change) ? 1 : 0;
-                settle.add(() -> settle(change, row));
             }
+            rowsOf.add(rows);
             if (step.operation() == Operation.INSERT_MISSING) {
                 new PairWriter(transaction, step.entity(), Causes.FLUSH).insertMissing(form, rows);
                 written.add(Map.entry(step.entity(), Counts.of(Operation.INSERT, rows.size())));
@@ -140,7 +158,7 @@ final class Flush {
         }
         Set<ModelEntity<?>> removed = removed();
         if (!removed.isEmpty()) {
-            left.addAll(new Leftovers(transaction, tracker).unseen(removed, known()));
+            left = new ArrayList<>(new Leftovers(transaction, tracker).unseen(removed, known()));
         }
         String check = plan.isDeferring() ? dialect.forms().checkConstraints() : null;
         if (check != null) {
@@ -174,15 +192,11 @@ final class Flush {
      */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
         ModelEntity<?> entity = step.entity();
-        List<StoredAttribute> made = entity.databaseMade().stream()
-                .filter(attribute -> switch (step.operation()) {
-                    case INSERT, INSERT_MISSING ->
-                        !step.columns().contains(attribute)
-                                || attribute.databaseMade().changesOnUpdate();
-                    case UPDATE -> attribute.databaseMade().changesOnUpdate();
-                    case DELETE -> false;
-                })
-                .toList();
+        List<StoredAttribute> made = switch (step.operation()) {
+            case INSERT, INSERT_MISSING -> step.columnSet().madeByInsert();
+            case UPDATE -> entity.madeByUpdate();
+            case DELETE -> List.of();
+        };
         if (made.isEmpty()) {
             return;
         }
@@ -198,9 +212,10 @@ final class Flush {
 
     /** The entities of which rows were removed that others may go along with. */
     private Set<ModelEntity<?>> removed() {
-        Set<ModelEntity<?>> removed = new LinkedHashSet<>();
+        Set<ModelEntity<?>> removed = Set.of(); // as in most flushes
         for (Step step : plan.steps()) {
             if (step.operation() == Operation.DELETE && step.entity().kind() == ModelEntity.Kind.ENTITY) {
+                removed = removed.isEmpty() ? new LinkedHashSet<>() : removed;
                 removed.add(step.entity());
             }
         }
@@ -222,7 +237,9 @@ final class Flush {
     Written settle() {
         plan.settlements().forEach(Settlement::begin);
         left.forEach(Settlement::begin);
-        settle.forEach(Runnable::run);
+        for (int i = 0; i < rowsOf.size(); i++) {
+            settle(plan.steps().get(i), rowsOf.get(i));
+        }
         plan.settlements().forEach(Settlement::end);
         left.forEach(Settlement::end);
         return Written.of(written, plan.leftToDatabase());
@@ -230,15 +247,17 @@ final class Flush {
 
     /** All keys that the plan's new rows need, in one round trip a table; ascending in the order of the rows. */
     private void drawKeys() {
-        Map<ModelEntity<?>, List<Entry<?>>> waiting = new LinkedHashMap<>();
+        Map<ModelEntity<?>, List<Entry<?>>> waiting = Map.of();
         for (Step step : plan.steps()) {
             AnsweredKeys answered = keysFrom == Keys.FROM_INSERTS ? AnsweredKeys.of(step, plan) : null;
             if (answered != null) {
+                answering = answering.isEmpty() ? new IdentityHashMap<>() : answering;
                 answering.put(step, answered);
                 continue;
             }
             boolean draws = step.operation() == Operation.INSERT
                     && step.entity().keySource().isDrawn();
+            waiting = draws && waiting.isEmpty() ? new LinkedHashMap<>() : waiting;
             for (Change change : draws ? step.changes() : List.<Change>of()) {
                 waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
             }
@@ -286,6 +305,10 @@ final class Flush {
         if (drawn != null) {
             return drawn;
         }
+        Object made = madeKeys.get(entry);
+        if (made != null) {
+            return made;
+        }
         ModelEntity<?> entity = entry.entity();
         @Nullable Object[] row = new Object[entity.stored().size()];
         for (StoredAttribute attribute : entity.keyAttributes()) {
@@ -294,7 +317,15 @@ final class Flush {
                     ? keyOf(target)
                     : attribute.shape().kept(value);
         }
-        return Objects.requireNonNull(entity.keyIn(row), () -> entry + " has no key");
+        Object key = Objects.requireNonNull(entity.keyIn(row), () -> entry + " has no key");
+        madeKeys.put(entry, key);
+        return key;
+    }
+
+    private void settle(Step step, List<@Nullable Object[]> rows) {
+        for (int i = 0; i < rows.size(); i++) {
+            settle(step.changes().get(i), rows.get(i));
+        }
     }
 
     private void settle(Change change, @Nullable Object[] row) {

@@ -9,7 +9,6 @@ import io.bathra.plan.Chain;
 import io.bathra.plan.DeleteRules;
 import io.bathra.sql.AlongWriter;
 import io.bathra.sql.Dialect;
-import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -99,7 +98,7 @@ final class GoingAlong {
         ModelEntity<?> entity = link.entity();
         List<Object> found = new ArrayList<>();
         for (List<Object> some : KeyedRows.chunks(keys, link.columns().size())) {
-            SqlText rows = SelectWriter.rowsWith(dialect, entity, link.columns(), link.shape(), some);
+            SqlText rows = dialect.selects().leading(link, some);
             transaction.query(CAUSE, rows, result -> {
                 @Nullable Object[] row = KeyedRows.row(transaction, entity, result);
                 found.add(Objects.requireNonNull(entity.keyIn(row)));

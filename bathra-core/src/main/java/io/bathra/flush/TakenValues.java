@@ -54,7 +54,7 @@ final class TakenValues {
             return; // pairs that are there stay as they are
         }
         for (UniqueKey unique : entry.entity().uniqueKeys()) {
-            Object value = unique.value(attribute -> values[attribute.slot()]);
+            Object value = unique.value(values);
             boolean unchanged = value == null || value.equals(unique.value(entry::before));
             boolean open = unique.attributes().stream()
                     .map(attribute -> values[attribute.slot()])
@@ -77,7 +77,7 @@ final class TakenValues {
                             transaction.database().dialect(), entity, ModelEntity.columns(attributes), shape, values),
                     result -> {
                         @Nullable Object[] row = KeyedRows.row(transaction, entity, result);
-                        taken(unique, claims.get(unique.value(attribute -> row[attribute.slot()])), row);
+                        taken(unique, claims.get(unique.value(row)), row);
                     });
         }
     }
@@ -93,7 +93,7 @@ final class TakenValues {
         problems.add(new Problem(
                 claimant.toString(),
                 unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+")),
-                unique.value(attribute -> row[attribute.slot()]),
+                unique.value(row),
                 "must be unique, but " + entity.describe(key) + " is stored with it; change one of them"));
     }
 }

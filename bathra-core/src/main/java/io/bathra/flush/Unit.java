@@ -4,6 +4,7 @@ import io.bathra.answer.Pending;
 import io.bathra.error.BathraException;
 import io.bathra.error.Problem;
 import io.bathra.error.UnitStateException;
+import io.bathra.flush.Written.Counts;
 import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Settings;
@@ -28,6 +29,7 @@ import io.bathra.read.ReadSide;
 import io.bathra.read.ReadingUnit;
 import io.bathra.read.SqlLevel;
 import io.bathra.sql.Dialect;
+import io.bathra.trace.StoreListener;
 import io.bathra.trace.Trace;
 import io.bathra.track.Changes;
 import io.bathra.track.Collector;
@@ -60,8 +62,7 @@ public final class Unit implements ReadingUnit {
     private final Collector collector;
     private final UnitTransaction writes;
     private final UnitGuard guard;
-    private final Outsiders outsiders;
-    private final Resets resets;
+    private final News news;
     private Pending pending = Pending.FLUSH;
 
     /**
@@ -86,13 +87,25 @@ public final class Unit implements ReadingUnit {
         ReadSide side = new ReadSide(environment.model(), transaction, this, readOnly);
         tracker = side.tracker();
         reader = side.reader();
-        finder = new KeyFinder(side, environment.queries());
+        finder = new KeyFinder(side);
         answers = new QueryAnswers(this, environment.queries(), side);
         collector = new Collector(tracker, environment.clock());
-        outsiders = new Outsiders(tracker, transaction, reader);
         guard = new UnitGuard(limits, () -> tracker.entries().size());
-        writes = new UnitTransaction(environment, transaction, readOnly, attempts, tracker, collector, guard, reader);
-        resets = new Resets(this, outsiders);
+        news = new News(environment.listener(), this::facts);
+        writes = new UnitTransaction(
+                environment, transaction, readOnly, attempts, tracker, collector, guard, reader, news);
+        news.begun();
+    }
+
+    private StoreListener.Unit facts(Counts written) {
+        return new StoreListener.Unit(
+                trace.unit(),
+                readOnly,
+                transaction.isJoined(),
+                tracker.entries().size(),
+                written.inserted(),
+                written.updated(),
+                written.deleted());
     }
 
     public Mapping model() {
@@ -140,7 +153,11 @@ public final class Unit implements ReadingUnit {
 
     /** Throws changes away, or takes over those of others. */
     public Resets resets() {
-        return resets;
+        return new Resets(this, outsiders());
+    }
+
+    private Outsiders outsiders() {
+        return new Outsiders(tracker, transaction, reader);
     }
 
     @Override
@@ -236,12 +253,12 @@ public final class Unit implements ReadingUnit {
 
     /** Tracks an object that was read elsewhere; its row is read, and what differs is changed. */
     public <E> void adopt(E entity) {
-        adopt(entity, outsiders::adopt);
+        adopt(entity, outsiders()::adopt);
     }
 
     /** Tracks an object that was read elsewhere, and trusts its version. */
     public <E> void adoptUnread(E entity) {
-        adopt(entity, outsiders::adoptUnread);
+        adopt(entity, outsiders()::adoptUnread);
     }
 
     private <E> void adopt(E entity, BiConsumer<ModelEntity<E>, E> how) {
@@ -259,7 +276,7 @@ public final class Unit implements ReadingUnit {
 
     /** Gives an entity the values of a form. */
     public void carry(Record values, Object entity, @Nullable Number expectedVersion) {
-        outsiders.carry(values, tracked(entity), expectedVersion);
+        outsiders().carry(values, tracked(entity), expectedVersion);
     }
 
     /** The entry of an object that has to be known here. */
@@ -330,6 +347,14 @@ public final class Unit implements ReadingUnit {
         return guard.alone(writes::commit);
     }
 
+    /** Commits as the last act of this unit: when it fails, nothing is left to be mended here. */
+    public void commitAtLast() {
+        guard.alone(() -> {
+            writes.commitAtLast();
+            return null;
+        });
+    }
+
     /** Flushes, and marks a place to go back to. */
     public Places.Place mark() {
         check();
@@ -366,6 +391,7 @@ public final class Unit implements ReadingUnit {
             try {
                 writes.abandon();
             } finally {
+                news.closed(guard.broken());
                 tracker.close();
             }
         }

@@ -132,6 +132,12 @@ final class UnitGuard {
         return broken != null;
     }
 
+    /** What has broken the unit; null for nothing. */
+    @Nullable
+    BathraException broken() {
+        return broken;
+    }
+
     void close() {
         closed = true;
     }

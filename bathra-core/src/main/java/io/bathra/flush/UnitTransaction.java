@@ -42,6 +42,7 @@ public final class UnitTransaction {
     private @Nullable BathraException unrecovered;
 
     private final Audience audience = new Audience();
+    private final News news;
 
     UnitTransaction(
             Environment environment,
@@ -51,7 +52,8 @@ public final class UnitTransaction {
             Tracker tracker,
             Collector collector,
             UnitGuard guard,
-            EntityReader reader) {
+            EntityReader reader,
+            News news) {
         this.environment = environment;
         this.transaction = transaction;
         this.readOnly = readOnly;
@@ -60,6 +62,7 @@ public final class UnitTransaction {
         this.collector = collector;
         this.guard = guard;
         this.reader = reader;
+        this.news = news;
         this.journal = tracker.journal();
         this.recollection = new Recollection(
                 transaction,
@@ -104,9 +107,21 @@ public final class UnitTransaction {
      * @param keys where the keys of new rows come from
      */
     Written flush(boolean telling, Flush.Keys keys) {
-        if (readOnly) {
+        if (readOnly || tracker.knowsNothing()) {
             return Written.NOTHING;
         }
+        news.flushing(report);
+        try {
+            Written written = writeChanges(telling, keys);
+            news.flushed(report);
+            return written;
+        } catch (RuntimeException | Error e) {
+            news.flushFailed(report, e);
+            throw e;
+        }
+    }
+
+    private Written writeChanges(boolean telling, Flush.Keys keys) {
         boolean first = !journal.isOn();
         Journal.Mark mark = journal.mark();
         Announcements announcements = new Announcements();
@@ -270,6 +285,12 @@ public final class UnitTransaction {
         }
     }
 
+    /** Commits as the last act of a unit, which is abandoned when this fails. */
+    void commitAtLast() {
+        writing.isLast();
+        commit();
+    }
+
     Written commit() {
         places.refuseNested("commit()");
         refuseUnrecovered();
@@ -300,6 +321,7 @@ public final class UnitTransaction {
         places.clear();
         Written committed = report;
         report = Written.NOTHING;
+        news.committed(committed);
         audience.committed(committed);
         return committed;
     }
@@ -321,20 +343,22 @@ public final class UnitTransaction {
      */
     void rollBack() {
         unrecovered = null;
+        boolean open = transaction.isOpen();
         try {
             transaction.rollback();
         } catch (BathraException e) {
             breakDown(e);
             throw e;
         }
-        takeBack();
+        takeBack(open);
     }
 
     void breakDown(BathraException cause) {
         guard.breakDown(cause);
+        boolean open = transaction.isOpen();
         transaction.close();
         try {
-            takeBack();
+            takeBack(open);
         } catch (RuntimeException e) {
             cause.addSuppressed(e);
         }
@@ -349,9 +373,10 @@ public final class UnitTransaction {
 
     /** Rolls back without a word; what a guest has written is left to its host. */
     void abandon() {
+        boolean open = transaction.isOpen();
         transaction.close();
         if (!transaction.isJoined()) {
-            takeBack();
+            takeBack(open);
         }
     }
 
@@ -360,7 +385,15 @@ public final class UnitTransaction {
         return audience.waiting();
     }
 
-    private void takeBack() {
+    /**
+     * Memory follows a transaction that is over.
+     *
+     * @param open whether there was one
+     */
+    private void takeBack(boolean open) {
+        if (open) {
+            news.rolledBack(report);
+        }
         boolean anything = !report.rows().isEmpty();
         forget();
         if (journal.isOn() && !transaction.isJoined()) { // nothing is to be taken back in most units

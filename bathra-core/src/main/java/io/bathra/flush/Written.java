@@ -2,11 +2,13 @@ package io.bathra.flush;
 
 import io.bathra.mapping.ModelEntity;
 import io.bathra.trace.Operation;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
 
 /**
@@ -17,6 +19,9 @@ import java.util.TreeSet;
  */
 public record Written(Map<String, Counts> rows, Set<String> leftToDatabase) {
     public static final Written NOTHING = new Written(Map.of(), Set.of());
+
+    private static final Comparator<Map.Entry<ModelEntity<?>, Counts>> DECLARED =
+            Comparator.comparingInt(one -> one.getKey().position());
 
     /** Rows of one entity. */
     public record Counts(int inserted, int updated, int deleted) {
@@ -35,19 +40,19 @@ public record Written(Map<String, Counts> rows, Set<String> leftToDatabase) {
     }
 
     static Written of(Collection<Map.Entry<ModelEntity<?>, Counts>> written, Set<String> leftToDatabase) {
-        Map<Integer, Map.Entry<String, Counts>> sorted = new TreeMap<>();
-        for (Map.Entry<ModelEntity<?>, Counts> one : written) {
-            sorted.merge(
-                    one.getKey().position(),
-                    Map.entry(one.getKey().name(), one.getValue()),
-                    (a, b) -> Map.entry(a.getKey(), a.getValue().plus(b.getValue())));
-        }
+        List<Map.Entry<ModelEntity<?>, Counts>> sorted = new ArrayList<>(written);
+        sorted.sort(DECLARED);
         Map<String, Counts> rows = new LinkedHashMap<>();
-        sorted.values().forEach(one -> rows.put(one.getKey(), one.getValue()));
+        for (Map.Entry<ModelEntity<?>, Counts> one : sorted) {
+            rows.merge(one.getKey().name(), one.getValue(), Counts::plus);
+        }
         return new Written(rows, leftToDatabase);
     }
 
     Written plus(Written other) {
+        if (rows.isEmpty() && leftToDatabase.isEmpty()) {
+            return other;
+        }
         Map<String, Counts> sum = new LinkedHashMap<>(rows);
         other.rows.forEach((name, more) -> sum.merge(name, more, Counts::plus));
         Set<String> left = new TreeSet<>(leftToDatabase);
@@ -60,12 +65,18 @@ public record Written(Map<String, Counts> rows, Set<String> leftToDatabase) {
         return rows.getOrDefault(name, Counts.NONE);
     }
 
+    /** The rows of all entities together. */
+    Counts sum() {
+        Counts sum = Counts.NONE;
+        for (Counts counts : rows.values()) {
+            sum = sum.plus(counts);
+        }
+        return sum;
+    }
+
     /** All rows together. */
     int total() {
-        int total = 0;
-        for (Counts counts : rows.values()) {
-            total += counts.inserted + counts.updated + counts.deleted;
-        }
-        return total;
+        Counts sum = sum();
+        return sum.inserted + sum.updated + sum.deleted;
     }
 }

@@ -19,11 +19,12 @@ final class Binding {
     /** Binds the values of a statement. */
     void all(PreparedStatement statement, List<SqlText.Param> params) throws SQLException {
         int index = 1;
-        for (SqlText.Param param : params) {
+        for (int i = 0; i < params.size(); i++) { // no iterator: this is done for each statement
+            SqlText.Param param = params.get(i);
             if (param instanceof SqlText.ArrayValue array) {
                 @Nullable Object[] values = array.values().toArray();
-                for (int i = 0; i < values.length; i++) {
-                    values[i] = Secret.open(values[i]);
+                for (int j = 0; j < values.length; j++) {
+                    values[j] = Secret.open(values[j]);
                 }
                 database.bindArray(statement, index++, param.type(), values);
             } else if (param instanceof SqlText.Value value) {
@@ -40,7 +41,8 @@ final class Binding {
     int row(PreparedStatement statement, int from, List<Parameter> parameters, @Nullable Object[] row)
             throws SQLException {
         int index = from;
-        for (Parameter parameter : parameters) {
+        for (int i = 0; i < parameters.size(); i++) {
+            Parameter parameter = parameters.get(i);
             database.bind(statement, index++, parameter.type(), Secret.open(parameter.in(row)));
         }
         return index;

@@ -1,8 +1,8 @@
 package io.bathra.jdbc;
 
-import io.bathra.error.BathraException;
 import io.bathra.sql.Parameter;
-import io.bathra.trace.TraceLine.Kind;
+import io.bathra.trace.Executed.Kind;
+import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
@@ -17,11 +17,13 @@ import org.slf4j.LoggerFactory;
 public final class Copying implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
+    private static final String PATH = "copy";
+
     private final Transaction transaction;
     private final CharSequence cause;
-    private final String sql;
-    private final String table;
+    private final Shown shown;
     private final long start = System.nanoTime();
+    private final @Nullable Ending ending;
     private final Database.RowSink sink;
     private boolean ended;
 
@@ -34,9 +36,9 @@ public final class Copying implements AutoCloseable {
             List<Parameter> parameters) {
         this.transaction = transaction;
         this.cause = cause;
-        this.sql = sql;
-        this.table = table;
+        this.shown = Shown.own(sql, table);
         transaction.markWritten();
+        ending = transaction.started(Kind.STATEMENT, cause, shown, PATH, start);
         try {
             sink = transaction.database().sink(open, sql, parameters);
         } catch (SQLException e) {
@@ -44,8 +46,8 @@ public final class Copying implements AutoCloseable {
         }
     }
 
-    private BathraException translated(SQLException e) {
-        return transaction.translate(e, Shown.own(sql, table));
+    private RuntimeException translated(SQLException e) {
+        return transaction.failed(Kind.STATEMENT, cause, shown, PATH, start, ending, transaction.translate(e, shown));
     }
 
     /** Sends a row, given as its values by slot. */
@@ -62,7 +64,7 @@ public final class Copying implements AutoCloseable {
         ended = true;
         try {
             long taken = sink.end();
-            transaction.note(Kind.STATEMENT, cause, sql, "copy", taken, start);
+            transaction.ended(Kind.STATEMENT, cause, shown, PATH, taken, start, ending);
             return taken;
         } catch (SQLException e) {
             throw translated(e);
@@ -77,7 +79,7 @@ public final class Copying implements AutoCloseable {
                 sink.cancel();
             }
         } catch (SQLException e) {
-            LOG.debug("giving up a copy failed", translated(e));
+            LOG.debug("giving up a copy failed", e);
         }
     }
 }

@@ -1,7 +1,8 @@
 package io.bathra.jdbc;
 
 import io.bathra.sql.SqlText;
-import io.bathra.trace.TraceLine.Kind;
+import io.bathra.trace.Executed.Kind;
+import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -19,7 +20,9 @@ public final class Cursor implements AutoCloseable {
     private final CharSequence cause;
     private final SqlText text;
     private final boolean streaming;
+    private final Shown shown;
     private final long start = System.nanoTime();
+    private final @Nullable Ending ending;
     private @Nullable PreparedStatement statement;
     private Limits.@Nullable Running limit;
     private @Nullable ResultSet result;
@@ -31,6 +34,8 @@ public final class Cursor implements AutoCloseable {
         this.cause = cause;
         this.text = text;
         this.streaming = streaming;
+        this.shown = Shown.of(text);
+        this.ending = transaction.started(Kind.STATEMENT, cause, shown, null, start);
     }
 
     /** Executes the query. */
@@ -48,9 +53,12 @@ public final class Cursor implements AutoCloseable {
             binder.bind(prepared);
             result = prepared.executeQuery();
             return this;
-        } catch (SQLException | RuntimeException e) {
+        } catch (SQLException e) {
             release();
-            throw e;
+            throw transaction.failed(Kind.STATEMENT, cause, shown, null, start, ending, e);
+        } catch (RuntimeException e) {
+            release();
+            throw transaction.failed(Kind.STATEMENT, cause, shown, null, start, ending, e);
         }
     }
 
@@ -81,7 +89,7 @@ public final class Cursor implements AutoCloseable {
         try {
             return use.apply(result);
         } catch (SQLException e) {
-            throw transaction.translate(e, Shown.of(text));
+            throw transaction.translate(e, shown);
         }
     }
 
@@ -90,7 +98,7 @@ public final class Cursor implements AutoCloseable {
     public void close() {
         if (statement != null) {
             release();
-            transaction.note(Kind.STATEMENT, cause, Shown.of(text).sql(), null, rows, start);
+            transaction.ended(Kind.STATEMENT, cause, shown, null, rows, start, ending);
         }
     }
 
@@ -111,13 +119,13 @@ public final class Cursor implements AutoCloseable {
         }
     }
 
-    private interface Ending {
-        void end() throws SQLException;
+    private interface Close {
+        void close() throws SQLException;
     }
 
-    private static void end(Ending ending) {
+    private static void end(Close close) {
         try {
-            ending.end();
+            close.close();
         } catch (SQLException e) {
             LOG.debug("ending a statement failed", e);
         }

@@ -104,6 +104,6 @@ final class Duplicates {
     }
 
     private @Nullable Object value(@Nullable Object[] row) {
-        return key.value(attribute -> row[attribute.slot()]);
+        return key.value(row);
     }
 }

@@ -12,6 +12,9 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.StreamSupport;
+import org.h2.engine.Session;
+import org.h2.engine.SessionLocal;
+import org.h2.jdbc.JdbcConnection;
 import org.jspecify.annotations.Nullable;
 
 /** The driver of H2. */
@@ -52,9 +55,18 @@ final class H2Database extends Database {
         return url.startsWith("jdbc:h2:mem:");
     }
 
+    /** In this program the driver knows; a server has to be asked. */
     @Override
     boolean isUnderWay(Connection connection) throws SQLException {
-        return !connection.getAutoCommit() && single(connection, UNCOMMITTED).equals("TRUE");
+        if (connection.getAutoCommit()) {
+            return false;
+        }
+        Session session = connection.isWrapperFor(JdbcConnection.class)
+                ? connection.unwrap(JdbcConnection.class).getSession()
+                : null;
+        return session instanceof SessionLocal
+                ? session.hasPendingTransaction()
+                : single(connection, UNCOMMITTED).equals("TRUE");
     }
 
     @Override

@@ -47,7 +47,11 @@ public final class KeyedRows {
         return list;
     }
 
-    /** Reads the rows with these keys as they are now, in as few statements as their number allows. */
+    /**
+     * Reads the rows with these keys as they are now, in as few statements as their number allows.
+     *
+     * @param locking what follows the select
+     */
     public static void readAgain(
             Transaction transaction,
             CharSequence cause,
@@ -55,7 +59,10 @@ public final class KeyedRows {
             List<Object> keys,
             String locking,
             Consumer<@Nullable Object[]> use) {
-        read(transaction, cause, entity, entity.keyColumns(), entity.keyShape(), keys, locking, use);
+        for (List<Object> some : chunks(keys, entity.keyColumns().size())) {
+            SqlText select = transaction.database().dialect().selects().rows(entity, some);
+            transaction.query(cause, select.locking(locking), result -> use.accept(row(transaction, entity, result)));
+        }
     }
 
     /**
@@ -82,7 +89,10 @@ public final class KeyedRows {
     /** Keys in portions that one statement takes. */
     public static List<List<Object>> chunks(Collection<Object> keys, int columns) {
         int chunk = CHUNK / columns;
-        List<Object> all = new ArrayList<>(keys);
+        List<Object> all = keys instanceof List<Object> list ? list : new ArrayList<>(keys);
+        if (all.size() <= chunk) {
+            return all.isEmpty() ? List.of() : List.of(all); // nearly always
+        }
         List<List<Object>> chunks = new ArrayList<>();
         for (int from = 0; from < all.size(); from += chunk) {
             chunks.add(all.subList(from, Math.min(all.size(), from + chunk)));

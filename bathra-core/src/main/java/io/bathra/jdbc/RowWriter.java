@@ -29,20 +29,18 @@ public final class RowWriter {
         if (otherwise != null && !transaction.copies()) {
             return write(cause, otherwise, rows);
         }
-        String table = form.parameters().get(0).column().attribute().entity().table();
         long written = 0;
         for (int from = 0; from < rows.size(); from += form.chunk()) {
-            List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
+            List<@Nullable Object[]> chunk = chunk(form, rows, from);
             String sql = form.sql().apply(chunk.size());
-            String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
             if (form.binding() == WriteForm.Binding.COPY) {
-                try (Copying copying = transaction.copying(cause, sql, table, form.parameters())) {
+                try (Copying copying = transaction.copying(cause, sql, form.table(), form.parameters())) {
                     chunk.forEach(copying::write);
                     written += copying.end();
                 }
                 continue;
             }
-            written += run(cause, sql, new Shown(shown, table, false), form, chunk, statement -> {
+            written += run(cause, sql, form, chunk, statement -> {
                 transaction.markWritten();
                 return switch (form.binding()) {
                     case BATCH -> batch(statement, form, chunk);
@@ -71,12 +69,10 @@ public final class RowWriter {
      */
     public void write(
             CharSequence cause, WriteForm form, List<@Nullable Object[]> rows, Transaction.RowHandler handler) {
-        String table = form.parameters().get(0).column().attribute().entity().table();
         for (int from = 0; from < rows.size(); from += form.chunk()) {
-            List<@Nullable Object[]> chunk = rows.subList(from, Math.min(rows.size(), from + form.chunk()));
+            List<@Nullable Object[]> chunk = chunk(form, rows, from);
             String sql = form.sql().apply(chunk.size());
-            String shown = chunk.size() == 1 ? sql : form.sql().apply(1) + " × " + chunk.size();
-            run(cause, sql, new Shown(shown, table, false), form, chunk, statement -> {
+            run(cause, sql, form, chunk, statement -> {
                 transaction.markWritten();
                 if (form.binding() == WriteForm.Binding.ARRAYS) {
                     binding.arrays(statement, form.parameters(), chunk);
@@ -88,17 +84,22 @@ public final class RowWriter {
         }
     }
 
+    /** The rows of one statement, from an index on. */
+    private static List<@Nullable Object[]> chunk(WriteForm form, List<@Nullable Object[]> rows, int from) {
+        return rows.size() <= form.chunk() ? rows : rows.subList(from, Math.min(rows.size(), from + form.chunk()));
+    }
+
     private long run(
-            CharSequence cause,
-            String sql,
-            Shown shown,
-            WriteForm form,
-            List<@Nullable Object[]> rows,
-            Statements.Use use) {
+            CharSequence cause, String sql, WriteForm form, List<@Nullable Object[]> rows, Statements.Use use) {
         try {
             return transaction
                     .statements()
-                    .run(cause, sql, shown, form.binding().toString(), use);
+                    .run(
+                            cause,
+                            sql,
+                            Shown.of(form, rows.size(), sql),
+                            form.binding().toString(),
+                            use);
         } catch (UniqueViolation e) {
             throw Duplicates.named(transaction, e, form, rows);
         }

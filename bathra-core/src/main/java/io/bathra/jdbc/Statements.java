@@ -2,7 +2,8 @@ package io.bathra.jdbc;
 
 import io.bathra.jdbc.Transaction.RowHandler;
 import io.bathra.sql.SqlText;
-import io.bathra.trace.TraceLine.Kind;
+import io.bathra.trace.Executed.Kind;
+import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -85,7 +86,7 @@ final class Statements {
      */
     int[] executeAll(CharSequence cause, String sql, List<List<SqlText.Param>> sets) {
         List<int[]> counts = new ArrayList<>();
-        run(cause, sql, new Shown(sql, null, true), "batch", statement -> {
+        run(cause, sql, Shown.plain(sql), "batch", statement -> {
             transaction.markWritten();
             int waiting = 0;
             for (List<SqlText.Param> params : sets) {
@@ -143,13 +144,17 @@ final class Statements {
     long run(CharSequence cause, String sql, Shown shown, @Nullable String path, Use use) {
         Connection open = transaction.open();
         long start = System.nanoTime();
+        Ending ending = transaction.started(Kind.STATEMENT, cause, shown, path, start);
         try (PreparedStatement statement = open.prepareStatement(sql);
                 Limits.Running limit = transaction.limits().on(statement)) {
             long rows = use.apply(statement);
-            transaction.note(Kind.STATEMENT, cause, shown.sql(), path, rows, start);
+            transaction.ended(Kind.STATEMENT, cause, shown, path, rows, start, ending);
             return rows;
         } catch (SQLException e) {
-            throw transaction.translate(e, shown);
+            throw transaction.failed(
+                    Kind.STATEMENT, cause, shown, path, start, ending, transaction.translate(e, shown));
+        } catch (RuntimeException e) {
+            throw transaction.failed(Kind.STATEMENT, cause, shown, path, start, ending, e);
         }
     }
 }

@@ -10,7 +10,10 @@ import io.bathra.sql.Parameter;
 import io.bathra.sql.Place;
 import io.bathra.sql.SqlText;
 import io.bathra.sql.WriteForm;
-import io.bathra.trace.TraceLine.Kind;
+import io.bathra.text.Cause;
+import io.bathra.trace.Executed.Kind;
+import io.bathra.trace.Operation;
+import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -28,6 +31,10 @@ import org.slf4j.LoggerFactory;
  */
 public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
+
+    private static final Shown BEGIN = Shown.own("begin", null);
+    private static final Shown JOIN = Shown.own("join", null);
+    private static final Shown MEMORY = Shown.own("no statement: already here", null);
 
     /** Several guests may set savepoints in one transaction: each has names of its own. */
     private static final AtomicLong GUESTS = new AtomicLong();
@@ -111,6 +118,11 @@ public final class Transaction implements AutoCloseable {
         return written || holding || joined != null || savepoints > 0;
     }
 
+    /** The same for one that ends in any case: rows that are held need not be kept. */
+    public boolean hasWorkToKeep() {
+        return written || joined != null || savepoints > 0;
+    }
+
     void markHolding() {
         holding = true;
     }
@@ -187,12 +199,16 @@ public final class Transaction implements AutoCloseable {
 
     /** Begins to send rows behind the statement of a form, which {@link #copies} must allow. */
     public Copying copying(CharSequence cause, WriteForm form) {
-        String table = form.parameters().get(0).column().attribute().entity().table();
-        return copying(cause, form.sql().apply(1), table, form.parameters());
+        return copying(cause, form.sql().apply(1), form.table(), form.parameters());
     }
 
     Copying copying(CharSequence cause, String sql, String table, List<Parameter> parameters) {
         return new Copying(this, open(), cause, sql, table, parameters);
+    }
+
+    /** What is executed from now on carries out a step of a plan; 0 for none. */
+    public void carriesOut(int step, @Nullable Operation operation) {
+        trace.carriesOut(step, operation);
     }
 
     /** What executes statements in this transaction. */
@@ -253,15 +269,26 @@ public final class Transaction implements AutoCloseable {
 
     // ---- the transaction
 
+    /** Whether there is an open connection. */
+    public boolean isOpen() {
+        return connection != null;
+    }
+
     /** The open connection, in a transaction. */
     public Connection open() {
         if (connection != null) {
             return connection;
         }
+        Shown shown = own ? BEGIN : JOIN;
         long start = System.nanoTime();
-        connection = loan.take();
+        Ending ending = own || joined != null ? started(Kind.BEGIN, "transaction", shown, null, start) : null;
+        try {
+            connection = loan.take();
+        } catch (RuntimeException e) {
+            throw failed(Kind.BEGIN, "transaction", shown, null, start, ending, e);
+        }
         if (own || joined != null) {
-            note(Kind.BEGIN, "transaction", own ? "begin" : "join", null, 0, start);
+            ended(Kind.BEGIN, "transaction", shown, null, 0, start, ending);
         }
         return Objects.requireNonNull(connection);
     }
@@ -343,12 +370,15 @@ public final class Transaction implements AutoCloseable {
     }
 
     private void control(Kind kind, CharSequence cause, String sql, Control control) {
+        Connection open = open();
+        Shown shown = Shown.plain(sql); // a commit checks what was put off until then
         long start = System.nanoTime();
+        Ending ending = started(kind, cause, shown, null, start);
         try {
-            control.apply(open());
-            note(kind, cause, sql, null, 0, start);
+            control.apply(open);
+            ended(kind, cause, shown, null, 0, start, ending);
         } catch (SQLException e) {
-            throw translate(e, new Shown(sql, null, true)); // a commit checks what was put off until then
+            throw failed(kind, cause, shown, null, start, ending, translate(e, shown));
         }
     }
 
@@ -373,16 +403,50 @@ public final class Transaction implements AutoCloseable {
 
     /** Notes that a question was answered without a statement. */
     public void answeredFromMemory(CharSequence cause) {
-        trace.note(Kind.MEMORY, cause, "no statement: already here", null, 0, 0);
+        long start = System.nanoTime();
+        trace.ended(Kind.MEMORY, cause, MEMORY, null, 0, start, 0, started(Kind.MEMORY, cause, MEMORY, null, start));
     }
 
-    void note(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long start) {
+    /** Something is about to be executed; gives back who is to be told of its end, most often nobody. */
+    @Nullable
+    Ending started(Kind kind, CharSequence cause, Shown shown, @Nullable String path, long start) {
+        return trace.started(kind, cause, shown, path, start);
+    }
+
+    /** Something has failed; gives back why. */
+    <T extends Throwable> T failed(
+            Kind kind,
+            CharSequence cause,
+            Shown shown,
+            @Nullable String path,
+            long start,
+            @Nullable Ending ending,
+            T failure) {
+        trace.failed(kind, cause, shown, path, start, ending, failure);
+        return failure;
+    }
+
+    /** Something was executed. */
+    void ended(
+            Kind kind,
+            CharSequence cause,
+            Shown shown,
+            @Nullable String path,
+            long rows,
+            long start,
+            @Nullable Ending ending) {
         long nanos = System.nanoTime() - start;
-        trace.note(kind, cause, sql, path, rows, nanos);
+        trace.ended(kind, cause, shown, path, rows, start, nanos, ending);
         holding |= hasLevel && kind == Kind.STATEMENT;
         if (LOG.isDebugEnabled()) {
+            String sql = shown.sql();
             if (kind == Kind.STATEMENT) {
-                LOG.debug("{} [{} rows, {} ms, {}]", sql, rows, String.format("%.1f", nanos / 1e6), cause);
+                LOG.debug(
+                        "{} [{} rows, {} ms, {}]",
+                        sql,
+                        rows,
+                        String.format("%.1f", nanos / 1e6),
+                        Cause.withoutValues(cause));
             } else {
                 LOG.debug("{}", sql);
             }

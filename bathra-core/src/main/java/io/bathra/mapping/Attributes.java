@@ -14,9 +14,11 @@ import java.util.Objects;
  * @param withRow the stored ones that are read with a row
  * @param laters the stored ones that are read on request
  * @param watchedHolders the stored ones whose values lie in holders
+ * @param toManysWithoutCascade those that do not store their elements along
  * @param allToManys associations to many, over pivots or not
  * @param inverses one-to-one associations whose foreign key the other end holds
  * @param databaseMade the stored ones in whose values the database has a part
+ * @param madeByUpdate those of them that it changes with each update
  * @param associations those whose holders may ask to be read, by slot
  */
 record Attributes(
@@ -26,11 +28,13 @@ record Attributes(
         List<StoredAttribute> laters,
         List<StoredAttribute> watchedHolders,
         List<LinksAttribute> toManys,
+        List<LinksAttribute> toManysWithoutCascade,
         List<ToMany> allToManys,
         List<InverseAttribute> inverses,
         List<PivotAttribute> pivots,
         List<PartsAttribute> parts,
         List<StoredAttribute> databaseMade,
+        List<StoredAttribute> madeByUpdate,
         Map<Integer, Attribute> associations) {
     static final Attributes NONE = of(List.of());
 
@@ -41,6 +45,9 @@ record Attributes(
         List<InverseAttribute> inverses = pick(all, InverseAttribute.class);
         List<ToMany> many = new ArrayList<>(toManys);
         many.addAll(pivots);
+        List<StoredAttribute> made = stored.stream()
+                .filter(attribute -> attribute.databaseMade() != null)
+                .toList();
         Map<Integer, Attribute> associations = new HashMap<>();
         toManys.forEach(links -> associations.put(links.slot(), links));
         inverses.forEach(link -> associations.put(link.slot(), link));
@@ -54,14 +61,18 @@ record Attributes(
                         .filter(attribute -> attribute.isLink() || attribute.isLater())
                         .toList(),
                 toManys,
+                walked(toManys.stream().filter(links -> !links.cascades()).toList()),
                 walked(many),
                 inverses,
                 pivots,
                 pick(all, PartsAttribute.class),
-                stored.stream()
-                        .filter(attribute -> attribute.databaseMade() != null)
-                        .toList(),
+                walked(made),
+                walked(made.stream().filter(Attributes::changesOnUpdate).toList()),
                 associations);
+    }
+
+    private static boolean changesOnUpdate(StoredAttribute attribute) {
+        return Objects.requireNonNull(attribute.databaseMade()).changesOnUpdate();
     }
 
     private static <A> List<A> pick(List<Attribute> all, Class<A> kind) {

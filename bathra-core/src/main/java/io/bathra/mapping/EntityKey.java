@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -37,9 +38,8 @@ final class EntityKey {
     /** The key in a row; null while a part is missing. */
     @Nullable
     Object in(@Nullable Object[] row) {
-        return attributes.size() == 1
-                ? row[0]
-                : shape.assemble(columns.stream().map(column -> column.in(row)).toList());
+        int size = attributes.size();
+        return size == 1 ? row[0] : Shape.Tuple.of(Arrays.copyOf(row, size)); // the key's attributes are the first
     }
 
     /** The key that the database draws, in the object that carries it; null while it has not been drawn. */

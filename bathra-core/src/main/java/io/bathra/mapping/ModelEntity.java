@@ -4,6 +4,8 @@ import io.bathra.access.Accessor;
 import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collection;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -56,8 +58,9 @@ public final class ModelEntity<E> {
     private PivotAttribute.@Nullable Pivot pivot;
     private List<UniqueKey> uniqueKeys = List.of();
     private Rules rules = Rules.NONE;
-    private int keySize;
+    private List<StoredAttribute> keyAttributes = List.of();
     private @Nullable EntityKey key;
+    private ColumnSet.@Nullable Sets columnSets;
     private List<StoredColumn> columns = List.of();
     private List<StoredColumn> columnsWithRow = List.of();
     private @Nullable KeySource keySource;
@@ -77,10 +80,10 @@ public final class ModelEntity<E> {
     void complete(KeySource source, int keyAttributes, List<Attribute> all, Rules declared) {
         names.add(all);
         attributes = Attributes.of(all);
-        keySize = keyAttributes;
+        this.keyAttributes = List.copyOf(attributes.stored().subList(0, keyAttributes));
         keySource = source;
         List<UniqueKey> keys = new ArrayList<>(declared.uniques());
-        keys.add(0, new UniqueKey(keyAttributes(), true, null));
+        keys.add(0, new UniqueKey(this.keyAttributes, true, null));
         uniqueKeys = List.copyOf(keys);
         rules = declared;
         declared.listeners().forEach(listener -> heard.add(listener.event()));
@@ -120,11 +123,12 @@ public final class ModelEntity<E> {
         columns = columns(stored());
         columnsWithRow = columns(withRow());
         key = new EntityKey(keyAttributes(), stored().size(), keySource());
+        columnSets = new ColumnSet.Sets(this);
     }
 
     /** The attributes of the key, one or more; the first of the stored ones. */
     public List<StoredAttribute> keyAttributes() {
-        return stored().subList(0, keySize);
+        return keyAttributes;
     }
 
     /** How a key lies in columns. A key of several attributes is the list of their values. */
@@ -145,6 +149,30 @@ public final class ModelEntity<E> {
     /** The columns that are read with a row, those of the key first. */
     public List<StoredColumn> columnsWithRow() {
         return columnsWithRow;
+    }
+
+    private ColumnSet.Sets columnSets() {
+        return Objects.requireNonNull(columnSets, () -> "the columns of " + name + " are not known yet");
+    }
+
+    /** All attributes, as what a statement writes. */
+    public ColumnSet allColumns() {
+        return columnSets().all();
+    }
+
+    /** The attributes of the key, as what a statement is told. */
+    public ColumnSet keyOnly() {
+        return columnSets().key();
+    }
+
+    /** The attributes with these slots, as what a statement writes. */
+    public ColumnSet columnSet(BitSet slots) {
+        return columnSets().of(slots);
+    }
+
+    /** Some attributes, as what a statement writes. */
+    public ColumnSet columnSet(Collection<? extends StoredAttribute> some) {
+        return columnSets().of(some);
     }
 
     /** The columns of some attributes, in order. */
@@ -189,6 +217,11 @@ public final class ModelEntity<E> {
 
     public List<LinksAttribute> toManys() {
         return attributes.toManys();
+    }
+
+    /** Those of them that do not store their elements along. */
+    public List<LinksAttribute> toManysWithoutCascade() {
+        return attributes.toManysWithoutCascade();
     }
 
     /** All associations to many, over pivots or not. */
@@ -293,6 +326,11 @@ public final class ModelEntity<E> {
         return attributes.databaseMade();
     }
 
+    /** The attributes to which the database gives other values when a row is updated. */
+    public List<StoredAttribute> madeByUpdate() {
+        return attributes.madeByUpdate();
+    }
+
     /** The indexes that are declared. */
     public List<IndexRule> indexes() {
         return rules.indexes();
@@ -330,9 +368,11 @@ public final class ModelEntity<E> {
 
     /** Who wants to know of an event at a moment. */
     public List<Listener> listeners(Event event, Listener.Moment moment) {
-        return rules.listeners().stream()
-                .filter(listener -> listener.event() == event && listener.moment() == moment)
-                .toList();
+        return heard.contains(event)
+                ? rules.listeners().stream()
+                        .filter(listener -> listener.event() == event && listener.moment() == moment)
+                        .toList()
+                : List.of();
     }
 
     /** Whether anybody wants to know of an event, at whatever moment. */

@@ -38,10 +38,22 @@ public sealed interface Shape {
     String mismatch(Object value);
 
     /** One value in one column. */
-    record Single(Gate gate) implements Shape {
+    final class Single implements Shape {
+        private final Gate gate;
+        private final List<Gate> gates;
+
+        Single(Gate gate) {
+            this.gate = gate;
+            this.gates = List.of(gate);
+        }
+
+        Gate gate() {
+            return gate;
+        }
+
         @Override
         public List<Gate> gates() {
-            return List.of(gate);
+            return gates;
         }
 
         @Override
@@ -129,45 +141,62 @@ public sealed interface Shape {
     }
 
     /** A key of several attributes, as a list of their values. */
-    record Tuple(List<Shape> elements) implements Shape {
-        public Tuple {
-            elements = List.copyOf(elements);
+    final class Tuple implements Shape {
+        private final List<Shape> elements;
+        private final List<Gate> gates;
+
+        /** For each column, which element it belongs to, and where in it. */
+        private final int[] elementOf;
+
+        private final int[] partOf;
+
+        Tuple(List<Shape> elements) {
+            this.elements = List.copyOf(elements);
+            List<Gate> all = new ArrayList<>();
+            elements.forEach(element -> all.addAll(element.gates()));
+            gates = List.copyOf(all);
+            elementOf = new int[all.size()];
+            partOf = new int[all.size()];
+            int column = 0;
+            for (int i = 0; i < elements.size(); i++) {
+                for (int part = 0; part < elements.get(i).gates().size(); part++) {
+                    elementOf[column] = i;
+                    partOf[column++] = part;
+                }
+            }
         }
 
         @Override
         public List<Gate> gates() {
-            return elements.stream()
-                    .flatMap(element -> element.gates().stream())
-                    .toList();
+            return gates;
         }
 
         @Override
         public @Nullable Object part(@Nullable Object value, int column) {
-            int at = column;
-            for (int i = 0; i < elements.size(); i++) {
-                int width = elements.get(i).gates().size();
-                if (at < width) {
-                    return value == null ? null : elements.get(i).part(((List<?>) value).get(i), at);
-                }
-                at -= width;
-            }
-            throw new IndexOutOfBoundsException(column);
+            int element = elementOf[column];
+            return value == null ? null : elements.get(element).part(((List<?>) value).get(element), partOf[column]);
         }
 
         @Override
         public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
-            List<Object> values = new ArrayList<>();
+            @Nullable Object[] values = new Object[elements.size()];
             int from = 0;
-            for (Shape element : elements) {
-                int to = from + element.gates().size();
-                Object value = element.assemble(parts.subList(from, to));
-                if (value == null) {
-                    return null;
-                }
-                values.add(value);
+            for (int i = 0; i < values.length; i++) {
+                int to = from + elements.get(i).gates().size();
+                values[i] = elements.get(i).assemble(parts.subList(from, to));
                 from = to;
             }
-            return List.copyOf(values);
+            return of(values);
+        }
+
+        /** The key of these elements; null when one is missing. */
+        static @Nullable Object of(@Nullable Object[] elements) {
+            for (Object element : elements) {
+                if (element == null) {
+                    return null;
+                }
+            }
+            return List.of(elements);
         }
 
         @Override

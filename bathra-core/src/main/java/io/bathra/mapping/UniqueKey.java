@@ -47,6 +47,22 @@ public record UniqueKey(
         return values;
     }
 
+    /** The value in a row, given as the values of its attributes by slot; null when a part is missing. */
+    public @Nullable Object value(@Nullable Object[] row) {
+        if (attributes.size() == 1) {
+            return comparable(row[attributes.get(0).slot()]);
+        }
+        List<Object> values = new ArrayList<>(attributes.size());
+        for (int i = 0; i < attributes.size(); i++) {
+            Object value = comparable(row[attributes.get(i).slot()]);
+            if (value == null) {
+                return null;
+            }
+            values.add(value);
+        }
+        return values;
+    }
+
     /** How the values lie in the columns of the attributes. */
     public Shape shape() {
         return attributes.size() == 1

@@ -30,9 +30,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Finds every pending change that cannot be stored, before any SQL. */
@@ -40,22 +38,46 @@ final class ChangeCheck {
     private final Tracker tracker;
     private final Years years;
     private final List<Problem> problems = new ArrayList<>();
-    private final Map<UniqueKey, Map<Object, Entry<?>>> claims = new HashMap<>();
     private final EntryMap<Boolean> inserted = new EntryMap<>();
+
+    /** The rows that want unique values; made when the first one wants one. */
+    private Map<Claim, Entry<?>> claims = Map.of();
+
+    /** The constraints among the claims: few, so that one is found as fast by looking at all. */
+    private final List<UniqueKey> claimed = new ArrayList<>(0);
 
     /** Removals that the database would refuse. */
     private final List<Problem> refusals = new ArrayList<>();
 
-    private final Set<Entry<?>> leaving = Collections.newSetFromMap(new IdentityHashMap<>());
+    /** Empty in most units. */
+    private final Set<Entry<?>> leaving;
 
     /** The rows that will be gone. */
-    private final Set<RowKey> gone = new HashSet<>();
+    private Set<RowKey> gone = Set.of();
+
+    /** A unique value that a row wants to have. */
+    private record Claim(UniqueKey unique, Object value) {
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Claim claim && claim.unique == unique && claim.value.equals(value);
+        }
+
+        @Override
+        public int hashCode() {
+            return System.identityHashCode(unique) * 31 + value.hashCode();
+        }
+    }
 
     private ChangeCheck(Tracker tracker, Changes changes, Years years) {
         this.tracker = tracker;
         this.years = years;
-        changes.deletes().forEach(delete -> leaving.add(delete.entry()));
-        leaving.addAll(changes.taken().keySet());
+        if (changes.deletes().isEmpty()) {
+            leaving = Set.of();
+        } else {
+            leaving = Collections.newSetFromMap(new IdentityHashMap<>());
+            changes.deletes().forEach(delete -> leaving.add(delete.entry()));
+            leaving.addAll(changes.taken().keySet());
+        }
     }
 
     static List<Problem> problems(Tracker tracker, Changes changes, Years years) {
@@ -83,10 +105,22 @@ final class ChangeCheck {
 
     private static ChangeCheck of(Tracker tracker, Changes changes, Years years) {
         ChangeCheck check = new ChangeCheck(tracker, changes, years);
-        changes.inserts().forEach(insert -> check.inserted.put(insert.entry(), true));
-        check.views(changes);
-        changes.inserts().forEach(insert -> check.row(insert.entry(), null, insert.values()));
-        changes.updates().forEach(update -> check.row(update.entry(), update.changed(), update.values()));
+        for (Change.Insert insert : changes.inserts()) {
+            check.inserted.put(insert.entry(), true);
+            check.view(insert.entry());
+        }
+        for (Change.Update update : changes.updates()) {
+            check.view(update.entry());
+        }
+        for (Change.Delete delete : changes.deletes()) {
+            check.view(delete.entry());
+        }
+        for (Change.Insert insert : changes.inserts()) {
+            check.row(insert.entry(), null, insert.values());
+        }
+        for (Change.Update update : changes.updates()) {
+            check.row(update.entry(), update.changed(), update.values());
+        }
         check.claimsOfOthers(changes);
         check.newElements();
         if (!changes.deletes().isEmpty()) {
@@ -95,23 +129,23 @@ final class ChangeCheck {
         return check;
     }
 
-    private void views(Changes changes) {
-        Stream.of(changes.inserts(), changes.updates(), changes.deletes())
-                .flatMap(List::stream)
-                .map(Change::entry)
-                .filter(entry -> entry.entity().isView())
-                .forEach(entry -> problems.add(new Problem(
-                        entry.toString(),
-                        "*",
-                        entry.entity().table(),
-                        "comes from a view, which is only read; change the rows behind it")));
+    private void view(Entry<?> entry) {
+        if (entry.entity().isView()) {
+            problems.add(new Problem(
+                    entry.toString(),
+                    "*",
+                    entry.entity().table(),
+                    "comes from a view, which is only read; change the rows behind it"));
+        }
     }
 
     private void row(Entry<?> entry, @Nullable BitSet changed, @Nullable Object[] values) {
-        for (StoredAttribute attribute : entry.entity().stored()) {
-            if (changed != null && !changed.get(attribute.slot())) {
+        List<StoredAttribute> stored = entry.entity().stored();
+        for (int slot = 0; slot < stored.size(); slot++) { // no iterator: this is done for each row
+            if (changed != null && !changed.get(slot)) {
                 continue;
             }
+            StoredAttribute attribute = stored.get(slot);
             Object value = values[attribute.slot()];
             if (attribute.isKey()) {
                 key(entry, attribute, value);
@@ -123,16 +157,29 @@ final class ChangeCheck {
                 fits(entry, attribute, value);
             }
         }
-        for (UniqueKey unique : entry.entity().uniqueKeys()) {
-            Predicate<StoredAttribute> written = attribute -> changed == null || changed.get(attribute.slot());
-            boolean set = entry.state() == State.LOOSE
-                    ? unique.attributes().stream().allMatch(written) // the others are not known
-                    : unique.attributes().stream().anyMatch(written);
-            Object value = set ? unique.value(attribute -> values[attribute.slot()]) : null;
+        List<UniqueKey> uniques = entry.entity().uniqueKeys();
+        for (int i = 0; i < uniques.size(); i++) {
+            UniqueKey unique = uniques.get(i);
+            Object value = isWritten(unique, entry, changed) ? unique.value(values) : null;
             if (value != null) {
                 claim(entry, unique, value);
             }
         }
+    }
+
+    /** Whether any part of a unique value is written; of a row that nobody has read, all of them. */
+    private static boolean isWritten(UniqueKey unique, Entry<?> entry, @Nullable BitSet changed) {
+        if (changed == null) {
+            return true;
+        }
+        boolean all = entry.state() == State.LOOSE;
+        List<StoredAttribute> attributes = unique.attributes();
+        for (int i = 0; i < attributes.size(); i++) {
+            if (changed.get(attributes.get(i).slot()) != all) {
+                return !all;
+            }
+        }
+        return all;
     }
 
     private void key(Entry<?> entry, StoredAttribute key, @Nullable Object value) {
@@ -190,14 +237,14 @@ final class ChangeCheck {
 
     /** New objects in links that do not store them along. */
     private void newElements() {
-        for (Entry<?> entry : tracker.entries()) {
-            if (entry.state() != State.STORED && !inserted.contains(entry)) {
+        List<Entry<?>> entries = tracker.entries();
+        for (int i = 0; i < entries.size(); i++) { // no iterator: this is done for each object of each flush
+            Entry<?> entry = entries.get(i);
+            List<LinksAttribute> loose = entry.entity().toManysWithoutCascade();
+            if (loose.isEmpty() || entry.state() != State.STORED && !inserted.contains(entry)) {
                 continue;
             }
-            for (LinksAttribute many : entry.entity().toManys()) {
-                if (many.cascades()) {
-                    continue;
-                }
+            for (LinksAttribute many : loose) {
                 for (Object element : Doors.links().present(many.holder(entry.object()))) {
                     if (tracker.entryOf(element) == null) {
                         problems.add(new Problem(
@@ -214,7 +261,11 @@ final class ChangeCheck {
 
     /** Two rows of one unit that want the same unique value. */
     private void claim(Entry<?> entry, UniqueKey unique, Object value) {
-        Entry<?> other = claims.computeIfAbsent(unique, a -> new HashMap<>()).putIfAbsent(value, entry);
+        claims = claims.isEmpty() ? new HashMap<>() : claims;
+        if (!isClaimed(unique)) {
+            claimed.add(unique);
+        }
+        Entry<?> other = claims.putIfAbsent(new Claim(unique, value), entry);
         if (other != null) {
             report(
                     entry,
@@ -224,21 +275,35 @@ final class ChangeCheck {
         }
     }
 
+    private boolean isClaimed(UniqueKey unique) {
+        for (int i = claimed.size() - 1; i >= 0; i--) {
+            if (claimed.get(i) == unique) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Rows that stay as they are may have a unique value that another one wants. */
     private void claimsOfOthers(Changes changes) {
         if (claims.isEmpty()) {
             return;
         }
-        Set<Entry<?>> changing = Collections.newSetFromMap(new IdentityHashMap<>());
-        changes.updates().forEach(update -> changing.add(update.entry()));
-        for (Entry<?> entry : tracker.entries()) {
+        EntryMap<Boolean> changing = new EntryMap<>();
+        for (Change.Update update : changes.updates()) {
+            changing.put(update.entry(), true);
+        }
+        List<Entry<?>> entries = tracker.entries();
+        for (int i = 0; i < entries.size(); i++) {
+            Entry<?> entry = entries.get(i);
             if (entry.state() != State.STORED || changing.contains(entry) || leaving.contains(entry)) {
                 continue;
             }
-            for (UniqueKey unique : entry.entity().uniqueKeys()) {
-                Map<Object, Entry<?>> claimed = claims.get(unique);
-                Object value = claimed == null ? null : unique.value(entry::before);
-                Entry<?> other = value == null ? null : claimed.get(value);
+            List<UniqueKey> uniques = entry.entity().uniqueKeys();
+            for (int j = 0; j < uniques.size(); j++) {
+                UniqueKey unique = uniques.get(j);
+                Object value = isClaimed(unique) ? unique.value(entry::before) : null;
+                Entry<?> other = value == null ? null : claims.get(new Claim(unique, value));
                 if (other != null && other != entry) {
                     report(other, unique, value, "must be unique, but " + entry + " has it; change one of them");
                 }
@@ -255,6 +320,7 @@ final class ChangeCheck {
     }
 
     private void linksToRemoved(Changes changes) {
+        gone = new HashSet<>();
         leaving.forEach(entry -> gone.add(new RowKey(entry.entity(), Objects.requireNonNull(entry.key()))));
         for (Entry<?> entry : tracker.entries()) {
             if (leaving.contains(entry) || entry.state() != State.STORED && !inserted.contains(entry)) {

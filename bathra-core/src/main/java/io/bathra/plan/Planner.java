@@ -3,19 +3,14 @@ package io.bathra.plan;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.UnorderableChangesException;
-import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.Shape;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.plan.RowGraph.Edge;
 import io.bathra.trace.Operation;
 import io.bathra.track.Change;
-import io.bathra.track.Change.Insert;
-import io.bathra.track.Change.Update;
 import io.bathra.track.Changes;
 import io.bathra.track.Tracker;
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -27,7 +22,6 @@ import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Makes the plan of a flush: checks the changes, orders their rows, and groups the rows into as few steps as the order
@@ -35,50 +29,6 @@ import org.jspecify.annotations.Nullable;
  * columns.
  */
 public final class Planner {
-    /** Rows that one statement could write: same operation, same table, same columns. */
-    private record Group(Operation operation, ModelEntity<?> entity, BitSet columns, boolean temporary, boolean blind) {
-        private static final Comparator<Group> ORDER = Comparator.comparing(Group::operation)
-                .thenComparingInt(group ->
-                        group.operation == Operation.DELETE ? -group.entity.position() : group.entity.position())
-                .thenComparing(group -> !group.temporary)
-                .thenComparing(group -> group.columns.toString())
-                .thenComparing(Group::blind);
-
-        static Group of(Change change) {
-            ModelEntity<?> entity = change.entry().entity();
-            boolean blind = change.entry().isBlind();
-            if (change instanceof Insert insert) {
-                BitSet written = new BitSet();
-                written.set(0, insert.values().length);
-                for (StoredAttribute attribute : entity.databaseMade()) {
-                    written.set(attribute.slot(), !leftToDatabase(attribute, insert.values()[attribute.slot()]));
-                }
-                boolean pivot = entity.kind() == ModelEntity.Kind.PIVOT;
-                return new Group(pivot ? Operation.INSERT_MISSING : Operation.INSERT, entity, written, false, false);
-            }
-            if (change instanceof Update update) {
-                return new Group(Operation.UPDATE, entity, update.changed(), update.temporary(), blind);
-            }
-            BitSet key = new BitSet();
-            key.set(0, entity.keyAttributes().size());
-            return new Group(Operation.DELETE, entity, key, false, blind);
-        }
-
-        private static boolean leftToDatabase(StoredAttribute attribute, @Nullable Object value) {
-            return attribute.databaseMade() instanceof DatabaseMade.Computed
-                    || attribute.databaseMade() instanceof DatabaseMade.Default && value == null;
-        }
-
-        List<StoredAttribute> attributes() {
-            return columns.stream().mapToObj(entity.stored()::get).toList();
-        }
-
-        @Override
-        public String toString() {
-            return operation + " " + entity.table();
-        }
-    }
-
     /** Why one group comes before another. */
     private record GroupEdge(int from, int to, StoredAttribute attribute, boolean unique) {}
 
@@ -123,16 +73,27 @@ public final class Planner {
         if (changes.isEmpty()) {
             return new Plan(List.of(), changes.settlements(), false, Set.of());
         }
-        List<Change> all = new ArrayList<>(changes.inserts());
-        all.addAll(changes.updates());
-        all.addAll(changes.deletes());
-        CycleCutter.Cut cut = CycleCutter.cut(all, changes.taken(), abilities);
-        List<Step> steps = new Planner(cut).steps();
-        Set<String> left = new TreeSet<>();
-        if (!changes.deletes().isEmpty()) {
-            addCascades(steps, changes.deletes(), abilities, expanded, left);
+        List<Change> all = changes.all();
+        List<Step> steps = FewRows.steps(all, changes.taken().keySet());
+        return steps == null
+                ? theLongWay(changes, abilities, expanded)
+                : complete(steps, changes, abilities, expanded, false);
+    }
+
+    /** The plan for changes that were checked, however many they are and whatever they wait for. */
+    static Plan theLongWay(Changes changes, Abilities abilities, boolean expanded) {
+        CycleCutter.Cut cut = CycleCutter.cut(changes.all(), changes.taken(), abilities);
+        return complete(new Planner(cut).steps(), changes, abilities, expanded, cut.deferred());
+    }
+
+    private static Plan complete(
+            List<Step> steps, Changes changes, Abilities abilities, boolean expanded, boolean deferring) {
+        if (changes.deletes().isEmpty()) {
+            return new Plan(steps, changes.settlements(), deferring, Set.of());
         }
-        return new Plan(steps, changes.settlements(), cut.deferred(), left);
+        Set<String> left = new TreeSet<>();
+        addCascades(steps, changes.deletes(), abilities, expanded, left);
+        return new Plan(steps, changes.settlements(), deferring, left);
     }
 
     /** Rows that go along go before those that they go with, so that nothing is in the way of the latter. */
@@ -209,41 +170,19 @@ public final class Planner {
 
     private Step step(int group, List<Integer> nodes, int[] level, String why) {
         List<Integer> sorted = new ArrayList<>(nodes);
-        sorted.sort(Comparator.<Integer>comparingInt(node -> level[node]).thenComparing(this::byKey));
+        sorted.sort(
+                Comparator.<Integer>comparingInt(node -> level[node]).thenComparing(changes::get, KeyOrder.OF_ROWS));
         Group what = groups.get(group);
-        return new Step(
-                what.operation(),
-                what.entity(),
-                what.attributes(),
-                sorted.stream().map(changes::get).toList(),
-                why,
-                null);
-    }
-
-    /**
-     * Rows are written in the order of their keys, new ones in the order in which they came: unsorted keys deadlock.
-     */
-    @SuppressWarnings({"unchecked", "rawtypes"}) // the parts of keys of one table are of the same comparable types
-    private int byKey(int a, int b) {
-        Object keyA = changes.get(a).entry().key();
-        Object keyB = changes.get(b).entry().key();
-        if (keyA == null || keyB == null) {
-            return Integer.compare(
-                    changes.get(a).entry().number(), changes.get(b).entry().number());
-        }
-        Shape shape = changes.get(a).entry().entity().keyShape();
-        int order = 0;
-        for (int part = 0; order == 0 && part < shape.gates().size(); part++) {
-            order = ((Comparable) Objects.requireNonNull(shape.part(keyA, part))).compareTo(shape.part(keyB, part));
-        }
-        return order;
+        List<Change> rows = new ArrayList<>(sorted.size());
+        sorted.forEach(node -> rows.add(changes.get(node)));
+        return new Step(what.operation(), what.columns(), rows, () -> why, null);
     }
 
     private String reason(GroupEdge edge) {
-        String predecessor = groups.get(edge.from()).toString();
-        return edge.unique() || groups.get(edge.from()).temporary()
+        Group predecessor = groups.get(edge.from());
+        return edge.unique() || predecessor.temporary()
                 ? predecessor + " frees " + edge.attribute()
-                : "after " + predecessor + " (" + edge.attribute() + ")";
+                : predecessor.before(edge.attribute());
     }
 
     private String why(Map<Integer, Set<String>> reasons, int group, int[] level) {

@@ -168,7 +168,8 @@ final class RowGraph {
         return false;
     }
 
-    private static @Nullable Object valueOf(Change change, StoredAttribute attribute) {
+    /** The value that a change gives an attribute; null for a delete. */
+    static @Nullable Object valueOf(Change change, StoredAttribute attribute) {
         if (change instanceof Insert insert) {
             return insert.values()[attribute.slot()];
         }

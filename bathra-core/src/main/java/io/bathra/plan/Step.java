@@ -1,33 +1,37 @@
 package io.bathra.plan;
 
+import io.bathra.mapping.ColumnSet;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.trace.Operation;
 import io.bathra.track.Change;
 import java.util.List;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** One step of a flush: one operation on rows of one table that set the same columns. Immutable. */
 public final class Step {
     private final Operation operation;
-    private final ModelEntity<?> entity;
-    private final List<StoredAttribute> columns;
+    private final ColumnSet columns;
     private final List<Change> changes;
-    private final String why;
+    private final Supplier<String> why;
 
     private final @Nullable Cascade cascade;
 
+    /**
+     * A step.
+     *
+     * @param why what tells the reason; it is asked only where somebody reads the plan
+     */
     Step(
             Operation operation,
-            ModelEntity<?> entity,
-            List<StoredAttribute> columns,
+            ColumnSet columns,
             List<Change> changes,
-            String why,
+            Supplier<String> why,
             @Nullable Cascade cascade) {
         this.cascade = cascade;
         this.operation = operation;
-        this.entity = entity;
-        this.columns = List.copyOf(columns);
+        this.columns = columns;
         this.changes = List.copyOf(changes);
         this.why = why;
     }
@@ -35,10 +39,10 @@ public final class Step {
     /** A step for rows that nobody has seen. */
     static Step of(Cascade cascade) {
         ModelEntity<?> entity = cascade.entity();
-        List<StoredAttribute> columns = cascade.operation() == Operation.UPDATE
-                ? List.of(cascade.chains().get(0).last())
-                : entity.keyAttributes();
-        return new Step(cascade.operation(), entity, columns, List.of(), cascade.why(), cascade);
+        ColumnSet columns = cascade.operation() == Operation.UPDATE
+                ? entity.columnSet(List.of(cascade.chains().get(0).last()))
+                : entity.keyOnly();
+        return new Step(cascade.operation(), columns, List.of(), cascade::why, cascade);
     }
 
     /** Whether it concerns all rows that go along with removed ones, however many there are. */
@@ -56,16 +60,21 @@ public final class Step {
     }
 
     public ModelEntity<?> entity() {
-        return entity;
+        return columns.entity();
     }
 
     /** The table's name. */
     public String table() {
-        return entity.table();
+        return columns.entity().table();
     }
 
     /** What an insert or update sets, in the order of the table's columns; the key alone for a delete. */
     public List<StoredAttribute> columns() {
+        return columns.attributes();
+    }
+
+    /** The same as one value, by which whatever depends on it is found. */
+    public ColumnSet columnSet() {
         return columns;
     }
 
@@ -81,7 +90,7 @@ public final class Step {
 
     /** Why the step stands where it stands; empty when it could stand anywhere. */
     public String why() {
-        return why;
+        return why.get();
     }
 
     /** Whether its rows are written whatever versions they have by now. */

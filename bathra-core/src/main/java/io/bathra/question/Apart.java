@@ -32,16 +32,16 @@ import org.jspecify.annotations.Nullable;
  * shape are asked by one statement, which is written once.
  */
 public final class Apart {
-    private final Map<String, Object> parameters = new HashMap<>();
-    private final Set<String> spokenOf = new LinkedHashSet<>();
-    private final List<Parameter> missing = new ArrayList<>();
-    private final List<Object> values = new ArrayList<>();
+    private Map<String, Object> parameters = Map.of(); // most queries have none
+    private Set<String> spokenOf = Set.of();
+    private final List<Parameter> missing = new ArrayList<>(0);
+    private final List<Object> values = new ArrayList<>(4);
 
     /**
      * Outside of conditions equal values share a slot, so that a term that is grouped by is known again where it is
      * selected.
      */
-    private final Map<Object, Slot> shared = new HashMap<>();
+    private Map<Object, Slot> shared = Map.of();
 
     private boolean sharing;
 
@@ -59,7 +59,7 @@ public final class Apart {
      * @throws BathraException when a parameter has no value, or a value no parameter
      */
     public <E> Question<E> question(Question<E> question) {
-        parameters.putAll(question.parameters());
+        take(question);
         Question<E> shape = question.shape(this);
         refuseUnknown(question);
         refuseMissing();
@@ -68,9 +68,17 @@ public final class Apart {
 
     /** The shape of a selection; what its answers become is no part of it. */
     public Selection<?> selection(Selection<?> selection) {
-        parameters.putAll(selection.question().parameters());
+        take(selection.question());
         List<Term> terms = outside(selection.terms());
         return new Selection<>(question(selection.question()), terms, selection.distinct(), Apart::nothing);
+    }
+
+    /** Takes the values of a question's parameters. */
+    private void take(Question<?> question) {
+        if (!question.parameters().isEmpty()) {
+            parameters = new HashMap<>(parameters);
+            parameters.putAll(question.parameters());
+        }
     }
 
     private static Object nothing(@Nullable Object[] row) {
@@ -79,7 +87,7 @@ public final class Apart {
 
     /** The shape of what an update of the rows that a question finds gives to them. */
     public List<SetClause> assignments(Question<?> question, List<SetClause> assignments) {
-        parameters.putAll(question.parameters());
+        take(question);
         List<SetClause> shapes = new ArrayList<>();
         for (SetClause one : assignments) {
             shapes.add(new SetClause(one.target(), one.value() == null ? null : term(one.value())));
@@ -194,6 +202,7 @@ public final class Apart {
 
     private Slot slot(Object value) {
         if (sharing) {
+            shared = shared.isEmpty() ? new HashMap<>() : shared;
             return shared.computeIfAbsent(value, this::newSlot);
         }
         return newSlot(value);
@@ -206,6 +215,7 @@ public final class Apart {
     }
 
     private Object valueOf(Parameter parameter) {
+        spokenOf = spokenOf.isEmpty() ? new LinkedHashSet<>() : spokenOf;
         spokenOf.add(parameter.name());
         Object value = parameters.get(parameter.name());
         if (value == null) {
@@ -227,6 +237,9 @@ public final class Apart {
     }
 
     private static <T> List<T> map(List<T> list, UnaryOperator<T> change) {
+        if (list.isEmpty()) {
+            return List.of();
+        }
         List<T> changed = new ArrayList<>(list.size());
         for (T one : list) {
             changed.add(Objects.requireNonNull(change.apply(one)));

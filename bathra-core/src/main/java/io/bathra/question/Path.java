@@ -2,7 +2,6 @@ package io.bathra.question;
 
 import io.bathra.access.Accessor;
 import io.bathra.attr.Attr;
-import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 
@@ -21,7 +20,11 @@ public record Path(List<Accessor> steps) {
     }
 
     public static Path of(Attr<?, ?>... steps) {
-        return new Path(Arrays.stream(steps).map(Accessor::of).toList());
+        Accessor[] way = new Accessor[steps.length];
+        for (int i = 0; i < way.length; i++) {
+            way[i] = Accessor.of(steps[i]);
+        }
+        return new Path(List.of(way));
     }
 
     /** In the words of the accessors: {@code vessel.name}. */

@@ -62,7 +62,7 @@ public final class Question<E> {
 
     private static void refuseAggregates(List<SearchCondition> conditions) {
         for (SearchCondition condition : conditions) {
-            if (condition.terms().anyMatch(Term::isAggregate)) {
+            if (condition.anyTerm(Term::isAggregate)) {
                 throw new IllegalArgumentException(
                         "'" + condition
                                 + "' speaks of groups of rows, but where(...) asks each row; give it to groupBy(...).having(...)");
@@ -139,6 +139,9 @@ public final class Question<E> {
     }
 
     private static <T> List<T> append(List<T> list, List<? extends T> more) {
+        if (list.isEmpty()) {
+            return List.copyOf(more);
+        }
         List<T> all = new ArrayList<>(list);
         all.addAll(more);
         return List.copyOf(all);

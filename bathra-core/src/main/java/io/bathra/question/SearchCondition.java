@@ -1,6 +1,7 @@
 package io.bathra.question;
 
 import java.util.List;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /** A predicate over rows; prints itself in SQL's own words. Immutable. */
@@ -164,6 +165,33 @@ public sealed interface SearchCondition {
             }
             return condition instanceof Like like ? Stream.of(like.term()) : Stream.of();
         });
+    }
+
+    /** Whether any of its {@link #terms} is such a one; found without a stream, since each query asks. */
+    default boolean anyTerm(Predicate<Term> such) {
+        if (this instanceof Comparison comparison) {
+            return such.test(comparison.left()) || such.test(comparison.right());
+        } else if (this instanceof Membership membership) {
+            return such.test(membership.term()) || any(membership.values(), such);
+        } else if (this instanceof Absence absence) {
+            return such.test(absence.term());
+        } else if (this instanceof Like like) {
+            return such.test(like.term());
+        } else if (this instanceof All all) {
+            return any(all.conditions(), condition -> condition.anyTerm(such));
+        } else if (this instanceof AnyOf anyOf) {
+            return any(anyOf.conditions(), condition -> condition.anyTerm(such));
+        }
+        return this instanceof Negation negation && negation.condition().anyTerm(such);
+    }
+
+    private static <T> boolean any(List<T> list, Predicate<T> such) {
+        for (T one : list) {
+            if (such.test(one)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** The collections whose elements the condition speaks of. */

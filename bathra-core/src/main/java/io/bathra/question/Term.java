@@ -187,6 +187,15 @@ public sealed interface Term {
 
     /** Whether it is made of whole groups of rows. */
     default boolean isAggregate() {
-        return all().anyMatch(Aggregate.class::isInstance);
+        if (this instanceof Call call) {
+            for (Term argument : call.arguments()) {
+                if (argument.isAggregate()) {
+                    return true;
+                }
+            }
+            return false;
+        }
+        return this instanceof Aggregate
+                || this instanceof TimePart part && part.of().isAggregate();
     }
 }

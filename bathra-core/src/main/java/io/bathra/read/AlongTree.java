@@ -28,7 +28,7 @@ final class AlongTree {
     /** The way to the owners of the branches; empty for the entity that is asked about. */
     private final List<Accessor> way;
 
-    private final Map<Attribute, AlongTree> branches = new LinkedHashMap<>();
+    private Map<Attribute, AlongTree> branches = Map.of(); // most queries bring nothing along
     private boolean joined;
 
     /** Whether it is a value that is read on request. */
@@ -67,6 +67,7 @@ final class AlongTree {
             branch = new AlongTree(target(attribute), longer);
             branch.joined = joined && attribute.isLink();
             branch.isValue = attribute.target() == null;
+            branches = branches.isEmpty() ? new LinkedHashMap<>() : branches;
             branches.put(attribute, branch);
         }
         if (Boolean.TRUE.equals(wanted) && !branch.joined) {
@@ -102,8 +103,21 @@ final class AlongTree {
     /** An association that is read in the query's own statement. */
     record Joined(List<Accessor> way, ModelEntity<?> target) {}
 
+    /** The ways to what the query's own statement reads beside its entity. */
+    List<List<Accessor>> joinedWays() {
+        if (branches.isEmpty()) {
+            return List.of();
+        }
+        List<List<Accessor>> ways = new ArrayList<>();
+        joined().forEach(one -> ways.add(one.way()));
+        return ways;
+    }
+
     /** What the query's own statement reads beside its entity, in the order of its columns. */
     List<Joined> joined() {
+        if (branches.isEmpty()) {
+            return List.of();
+        }
         List<Joined> all = new ArrayList<>();
         for (AlongTree branch : branches.values()) {
             if (branch.joined) {

@@ -21,6 +21,7 @@ public final class Causes {
     static Cause find(ModelEntity<?> entity, Object key) {
         return new Cause(
                 () -> "find " + entity.describe(key),
+                () -> "find " + entity.name(),
                 () -> "findAll(" + entity.name() + ".class, keys) finds many by one statement");
     }
 
@@ -35,8 +36,10 @@ public final class Causes {
                                 : "; or say alongWith(" + association.accessor() + ") there"));
     }
 
-    static Cause query(Supplier<String> words) {
+    static Cause query(Supplier<String> words, Supplier<String> withoutValues) {
         return new Cause(
-                words, () -> "ask once for all: in(...) instead of is(...), a path over the link, or alongWith(...)");
+                words,
+                withoutValues,
+                () -> "ask once for all: in(...) instead of is(...), a path over the link, or alongWith(...)");
     }
 }

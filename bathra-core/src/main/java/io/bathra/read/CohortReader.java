@@ -142,11 +142,12 @@ final class CohortReader implements RelationReader {
 
     private static Collection<Entry<?>> members(Entry<?> entry) {
         Cohort cohort = entry.cohort();
+        if (cohort == null || cohort.members().size() < 2) {
+            return List.of(entry);
+        }
         Set<Entry<?>> members = new LinkedHashSet<>();
         members.add(entry);
-        if (cohort != null) {
-            members.addAll(cohort.members());
-        }
+        members.addAll(cohort.members());
         return members;
     }
 
@@ -195,10 +196,7 @@ final class CohortReader implements RelationReader {
         List<Object> there = new ArrayList<>();
         for (List<Object> keys : KeyedRows.chunks(wanted, link.columns().size())) {
             side.reader()
-                    .read(
-                            cause,
-                            target,
-                            SelectWriter.rowsWith(dialect, target, target.keyColumns(), link.shape(), keys))
+                    .read(cause, target, dialect.selects().rows(target, keys))
                     .forEach(entry -> there.add(Objects.requireNonNull(entry.key())));
         }
         return there;
@@ -230,7 +228,7 @@ final class CohortReader implements RelationReader {
                                 .read(
                                         Causes.read(many, owners.size()),
                                         many.target(),
-                                        SelectWriter.elements(dialect, many, keys)))
+                                        dialect.selects().elements(many, keys)))
                 .forEach(child -> children.computeIfAbsent(
                                 Objects.requireNonNull(child.before(back)), o -> new ArrayList<>())
                         .add(child));
@@ -285,7 +283,7 @@ final class CohortReader implements RelationReader {
         LinkAttribute near = pivot.near();
         for (List<Object> keys : KeyedRows.chunks(owners, near.columns().size())) {
             side.reader()
-                    .read(cause, pivot.target(), SelectWriter.pairs(dialect, pivot, keys), (element, result, index) -> {
+                    .read(cause, pivot.target(), dialect.selects().pairs(pivot, keys), (element, result, index) -> {
                         Object owner = Objects.requireNonNull(KeyedRows.value(transaction, near, result, index));
                         Long position = pivot.order() == null
                                 ? null
@@ -302,6 +300,9 @@ final class CohortReader implements RelationReader {
 
     /** Those that were put in without a place come last. */
     private static Map<Entry<?>, @Nullable Long> inOrder(Map<Entry<?>, @Nullable Long> pairs) {
+        if (pairs.size() < 2) {
+            return pairs;
+        }
         Map<Entry<?>, @Nullable Long> ordered = new LinkedHashMap<>();
         pairs.entrySet().stream()
                 .sorted(Map.Entry.comparingByValue(Comparator.nullsLast(Comparator.naturalOrder())))
@@ -327,8 +328,7 @@ final class CohortReader implements RelationReader {
                                 .read(
                                         Causes.read(back, owners.size()),
                                         back.target(),
-                                        SelectWriter.rowsWith(
-                                                dialect, back.target(), link.columns(), link.shape(), keys)))
+                                        dialect.selects().leading(link, keys)))
                 .forEach(one -> found.put(Objects.requireNonNull(one.before(link)), one));
         owners.forEach((key, owner) -> side.tracker().loader().fill(owner, back, found.get(key)));
     }

@@ -10,7 +10,6 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.sql.Dialect;
-import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Cohort;
 import io.bathra.track.Entry;
@@ -276,9 +275,7 @@ public final class EntityReader {
         for (List<Object> keys :
                 KeyedRows.chunks(byKey.keySet(), owner.columns().size())) {
             transaction.query(
-                    Causes.read(attribute, keys.size()),
-                    SelectWriter.rowsWith(dialect, parts, owner.columns(), owner.shape(), keys),
-                    result -> {
+                    Causes.read(attribute, keys.size()), dialect.selects().leading(owner, keys), result -> {
                         @Nullable Object[] row = KeyedRows.row(transaction, parts, result);
                         Entry<?> entry = byKey.get(Objects.requireNonNull(row[owner.slot()]));
                         Objects.requireNonNull(rows.get(entry)).add(row);

@@ -4,8 +4,6 @@ import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.sql.Queries;
-import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.text.Cause;
 import io.bathra.track.Entry;
@@ -23,13 +21,11 @@ import java.util.Set;
 /** Finds entities by their keys; asks the database only for what is not here yet. */
 public final class KeyFinder {
     private final ReadSide side;
-    private final Queries queries;
     private final Transaction transaction;
     private final Tracker tracker;
 
-    public KeyFinder(ReadSide side, Queries queries) {
+    public KeyFinder(ReadSide side) {
         this.side = side;
-        this.queries = queries;
         this.transaction = side.transaction();
         this.tracker = side.tracker();
     }
@@ -58,7 +54,7 @@ public final class KeyFinder {
             transaction.answeredFromMemory(cause);
             return known.state() == State.REMOVED ? Optional.empty() : Optional.of(type.cast(known.object()));
         }
-        SqlText select = queries.byKey(entity, key);
+        SqlText select = transaction.database().dialect().selects().row(entity, key);
         List<Entry<E>> read = side.reading(() -> side.reader().read(cause, entity, select));
         return read.isEmpty() || read.get(0).state() == State.REMOVED
                 ? Optional.empty()
@@ -96,8 +92,7 @@ public final class KeyFinder {
     private List<Object> read(CharSequence cause, ModelEntity<?> entity, Collection<Object> keys) {
         List<Object> there = new ArrayList<>();
         for (List<Object> some : KeyedRows.chunks(keys, entity.keyColumns().size())) {
-            SqlText select = SelectWriter.rowsWith(
-                    transaction.database().dialect(), entity, entity.keyColumns(), entity.keyShape(), some);
+            SqlText select = transaction.database().dialect().selects().rows(entity, some);
             side.reading(() -> side.reader().read(cause, entity, select))
                     .forEach(entry -> there.add(Objects.requireNonNull(entry.key())));
         }

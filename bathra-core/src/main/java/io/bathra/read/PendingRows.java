@@ -8,7 +8,6 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.plan.DeleteRules;
 import io.bathra.sql.Overlay;
-import io.bathra.sql.SelectWriter;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Change;
 import io.bathra.track.Changes;
@@ -245,8 +244,7 @@ public final class PendingRows {
         Set<Object> gone = new LinkedHashSet<>();
         List<@Nullable Object[]> rows = new ArrayList<>();
         for (List<Object> some : KeyedRows.chunks(removed, link.columns().size())) {
-            SqlText select =
-                    SelectWriter.rowsWith(transaction.database().dialect(), entity, link.columns(), link.shape(), some);
+            SqlText select = transaction.database().dialect().selects().leading(link, some);
             transaction.query(
                     "pending: what goes along", select, result -> rows.add(KeyedRows.row(transaction, entity, result)));
         }

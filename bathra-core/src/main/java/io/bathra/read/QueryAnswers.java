@@ -74,9 +74,7 @@ public final class QueryAnswers implements Answers {
 
     /** Selects whole rows, with those that are joined. */
     private Function<Queries, Select> rows(Question<?> question) {
-        List<List<Accessor>> joined = AlongTree.of(entity(question), question).joined().stream()
-                .map(AlongTree.Joined::way)
-                .toList();
+        List<List<Accessor>> joined = AlongTree.of(entity(question), question).joinedWays();
         return queries -> queries.rows(entity(question), question, joined);
     }
 
@@ -362,7 +360,7 @@ public final class QueryAnswers implements Answers {
 
     /** What a statement is for, in words that most often nobody reads. */
     private CharSequence cause(String what, Question<?> question) {
-        return Causes.query(() -> what + describe(question));
+        return Causes.query(() -> what + describe(question), () -> what + Words.WITHOUT_VALUES.of(question));
     }
 
     /** Conditions are left out where a secret value is among them. */

@@ -19,6 +19,7 @@ public abstract class Dialect extends Names {
     private final Generators generators;
     private final Expressions expressions;
     private final Forms forms;
+    private final Selects selects = new Selects(this);
 
     Dialect(
             @Nullable String schema,
@@ -49,6 +50,11 @@ public abstract class Dialect extends Names {
     /** Conditions, values and orderings. */
     public final Expressions expressions() {
         return expressions;
+    }
+
+    /** Whole rows by keys. */
+    public final Selects selects() {
+        return selects;
     }
 
     /** Rows that are written. */

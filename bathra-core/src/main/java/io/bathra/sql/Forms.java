@@ -1,7 +1,7 @@
 package io.bathra.sql;
 
+import io.bathra.mapping.ColumnSet;
 import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.mapping.UniqueKey;
 import io.bathra.sql.WriteForm.Binding;
@@ -12,6 +12,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -20,6 +21,14 @@ import org.jspecify.annotations.Nullable;
  * What most databases understand stands here.
  */
 public abstract class Forms extends DialectPart {
+    /** So many rows are few: their form is worth remembering. */
+    private static final int FEW = 32;
+
+    /** Programs need far fewer forms. */
+    private static final int REMEMBERED = 10_000;
+
+    private final Map<Asked, WriteForm> forms = new ConcurrentHashMap<>();
+
     Forms(Dialect dialect) {
         super(dialect);
     }
@@ -37,19 +46,48 @@ public abstract class Forms extends DialectPart {
     // ---- writing
 
     /** How to write so many rows. */
-    public final WriteForm form(
-            Operation operation, ModelEntity<?> entity, List<StoredAttribute> attributes, int rows) {
-        List<StoredColumn> columns = ModelEntity.columns(attributes);
-        return switch (operation) {
-            case INSERT -> insert(entity, columns, rows);
-            case INSERT_MISSING -> insertMissing(entity, columns, rows);
-            case UPDATE -> update(entity, columns, rows);
-            case DELETE -> delete(entity, rows);
-        };
+    public final WriteForm form(Operation operation, ColumnSet columns, int rows) {
+        return remembered(new Asked(operation, columns, rows, false), rows);
     }
 
     /** How to write rows whatever version they have by now. */
-    public final WriteForm blindForm(Operation operation, ModelEntity<?> entity, List<StoredAttribute> attributes) {
+    public final WriteForm blindForm(Operation operation, ColumnSet columns) {
+        return remembered(new Asked(operation, columns, 1, true), 1);
+    }
+
+    /** What a form depends on. */
+    private record Asked(Operation operation, ColumnSet columns, int rows, boolean blind) {}
+
+    /** Forms for few rows are made once: to make one takes as long as to write three rows with it. */
+    private WriteForm remembered(Asked asked, int rows) {
+        if (rows > FEW) {
+            return made(asked);
+        }
+        WriteForm known = forms.get(asked);
+        if (known == null) {
+            known = made(asked).remembering();
+            if (forms.size() < REMEMBERED) {
+                forms.put(asked, known);
+            }
+        }
+        return known;
+    }
+
+    private WriteForm made(Asked asked) {
+        ModelEntity<?> entity = asked.columns.entity();
+        List<StoredColumn> columns = asked.columns.columns();
+        if (asked.blind) {
+            return blind(asked.operation, entity, columns);
+        }
+        return switch (asked.operation) {
+            case INSERT -> insert(entity, columns, asked.rows);
+            case INSERT_MISSING -> insertMissing(entity, columns, asked.rows);
+            case UPDATE -> update(entity, columns, asked.rows);
+            case DELETE -> delete(entity, asked.rows);
+        };
+    }
+
+    private WriteForm blind(Operation operation, ModelEntity<?> entity, List<StoredColumn> columns) {
         List<Parameter> key = Parameter.of(entity.keyColumns());
         String where = where(key);
         String table = qualified(entity.table());
@@ -58,7 +96,6 @@ public abstract class Forms extends DialectPart {
         }
         String version =
                 quote(Objects.requireNonNull(entity.version()).columns().get(0).name());
-        List<StoredColumn> columns = ModelEntity.columns(attributes);
         List<Parameter> parameters = new ArrayList<>(Parameter.of(columns));
         parameters.addAll(key);
         String sets =

@@ -2,14 +2,11 @@ package io.bathra.sql;
 
 import java.util.List;
 import java.util.Locale;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** How names stand in SQL, and which listed name means which declared one. */
 abstract class Names {
-    private static final Pattern PLAIN = Pattern.compile("[a-z][a-z0-9_]*");
-
     private final @Nullable String schema;
 
     Names(@Nullable String schema) {
@@ -37,8 +34,16 @@ abstract class Names {
         return "\"";
     }
 
+    /** Lower case letters, and behind the first one digits and underscores; no word of SQL. */
     private static boolean isPlain(String name) {
-        return PLAIN.matcher(name).matches() && !ReservedWords.contains(name);
+        for (int i = 0; i < name.length(); i++) { // no regular expression: this is done for each name of a statement
+            char c = name.charAt(i);
+            boolean letter = c >= 'a' && c <= 'z';
+            if (!letter && (i == 0 || c != '_' && (c < '0' || c > '9'))) {
+                return false;
+            }
+        }
+        return !name.isEmpty() && !ReservedWords.contains(name);
     }
 
     /** Whether the database's catalogue means the declared name by the one that it lists. */

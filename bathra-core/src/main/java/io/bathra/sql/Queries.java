@@ -33,12 +33,11 @@ public final class Queries {
         COUNT_OF_PAIRS
     }
 
-    private record Shape(Answer answer, Object question) {}
+    private record Shape(Answer answer, Object question, Object more) {}
 
     private final Dialect dialect;
     private final QueryWriter.Source source;
     private final Map<Shape, Select> written = new ConcurrentHashMap<>();
-    private final Map<ModelEntity<?>, String> byKey = new ConcurrentHashMap<>();
 
     public Queries(Dialect dialect) {
         this(dialect, null);
@@ -54,17 +53,15 @@ public final class Queries {
         return new Queries(dialect, overlay);
     }
 
-    /** Selects the whole row with a key. */
-    public SqlText byKey(ModelEntity<?> entity, Object key) {
-        String sql = byKey.computeIfAbsent(entity, e -> SelectWriter.rowByKey(dialect, e));
-        return new SqlText(sql, SelectWriter.equal(entity.keyShape(), key));
+    private Select select(Answer answer, Object shape, Apart apart, Supplier<Select> writer) {
+        return select(answer, shape, List.of(), apart, writer);
     }
 
-    private Select select(Answer answer, Object shape, Apart apart, Supplier<Select> writer) {
+    private Select select(Answer answer, Object shape, Object more, Apart apart, Supplier<Select> writer) {
         if (apart.values().size() > MOST_VALUES) {
             return writer.get().with(apart.values());
         }
-        Shape key = new Shape(answer, shape);
+        Shape key = new Shape(answer, shape, more);
         Select known = written.get(key);
         if (known == null) {
             known = writer.get();
@@ -87,7 +84,8 @@ public final class Queries {
         Question<?> shape = apart.question(question);
         return select(
                 Answer.ROWS,
-                List.of(shape, joined),
+                shape,
+                joined,
                 apart,
                 () -> QueryWriter.rows(source, entity, shape, source.overlay() == null ? joined : List.of()));
     }

@@ -13,6 +13,6 @@ import java.util.Set;
 public record Select(SqlText text, Set<ModelEntity<?>> reads, List<Place> values) {
     /** The same with the values of a question in its holes. */
     Select with(List<?> given) {
-        return new Select(text.filled(given), reads, values);
+        return text.params().isEmpty() ? this : new Select(text.filled(given), reads, values);
     }
 }

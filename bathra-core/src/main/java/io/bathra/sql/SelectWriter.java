@@ -15,6 +15,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Selects whole rows and values by keys. */
 public final class SelectWriter {
@@ -47,8 +48,8 @@ public final class SelectWriter {
     }
 
     /** Selects the whole row with a key, in as few words as possible, since a database may read them each time. */
-    static String rowByKey(Dialect dialect, ModelEntity<?> entity) {
-        return "select "
+    static SqlText rowByKey(Dialect dialect, ModelEntity<?> entity, Object key) {
+        String sql = "select "
                 + entity.columnsWithRow().stream()
                         .map(column -> dialect.quote(column.name()))
                         .collect(Collectors.joining(", "))
@@ -56,14 +57,13 @@ public final class SelectWriter {
                 + entity.keyColumns().stream()
                         .map(column -> dialect.quote(column.name()) + " = ?")
                         .collect(Collectors.joining(" and "));
+        return new SqlText(sql, equal(entity.keyShape(), key));
     }
 
-    /** Selects the whole rows at the many end of an association, for owners with these keys, in the declared order. */
-    public static SqlText elements(Dialect dialect, LinksAttribute many, List<?> owners) {
-        return elements(dialect, many, owners, List.of()).text();
-    }
-
-    /** The same for those rows alone that fulfil conditions. */
+    /**
+     * Selects the whole rows at the many end of an association, for owners with these keys, in the declared order, as
+     * far as they fulfil conditions.
+     */
     public static Select elements(
             Dialect dialect, LinksAttribute many, List<?> owners, List<SearchCondition> conditions) {
         SelectWriter writer = new SelectWriter(dialect, many.target());
@@ -87,14 +87,9 @@ public final class SelectWriter {
     }
 
     /**
-     * Selects the whole rows that owners with these keys are paired with; behind each the key of its owner, and its
-     * position where the pivot keeps one.
+     * Selects the whole rows that owners with these keys are paired with, as far as they fulfil conditions, in the order
+     * of the pivot; behind each the key of its owner, and its position where the pivot keeps one.
      */
-    public static SqlText pairs(Dialect dialect, PivotAttribute pivot, List<?> owners) {
-        return pairs(dialect, pivot, owners, List.of()).text();
-    }
-
-    /** The same for those rows alone that fulfil conditions, in the order of the pivot. */
     public static Select pairs(
             Dialect dialect, PivotAttribute pivot, List<?> owners, List<SearchCondition> conditions) {
         SelectWriter writer = new SelectWriter(dialect, pivot.target());
@@ -190,9 +185,16 @@ public final class SelectWriter {
         List<SqlText.Param> params = new ArrayList<>();
         List<Gate> gates = shape.gates();
         for (int part = 0; part < gates.size(); part++) {
-            params.add(new SqlText.Value(gates.get(part).type(), shape.part(value, part)));
+            params.add(new SqlText.Value(gates.get(part).type(), part(shape, value, part)));
         }
         return params;
+    }
+
+    /** A part of a value, or the hole for it. */
+    private static @Nullable Object part(Shape shape, Object value, int part) {
+        return value instanceof Hole hole
+                ? new Hole(hole.index(), whole -> Objects.requireNonNull(shape.part(whole, part)))
+                : shape.part(value, part);
     }
 
     private static List<ColumnType> types(Shape shape) {
@@ -205,7 +207,7 @@ public final class SelectWriter {
         for (Object value : values) {
             List<Object> tuple = new ArrayList<>();
             for (int part = 0; part < width; part++) {
-                tuple.add(Objects.requireNonNull(shape.part(value, part)));
+                tuple.add(Objects.requireNonNull(part(shape, value, part)));
             }
             tuples.add(tuple);
         }

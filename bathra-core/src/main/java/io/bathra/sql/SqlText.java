@@ -29,19 +29,23 @@ public record SqlText(String sql, List<Param> params, boolean holding, boolean p
 
     /** The same with a question's values where there are holes for them. */
     SqlText filled(List<?> values) {
-        List<Param> filled = new ArrayList<>(params.size());
-        for (Param param : params) {
+        if (params.isEmpty()) {
+            return this;
+        }
+        Param[] filled = new Param[params.size()];
+        for (int i = 0; i < filled.length; i++) { // an array and no streams: this is done for each query
+            Param param = params.get(i);
             if (param instanceof ArrayValue array) {
                 List<Object> kept = new ArrayList<>(array.values().size());
                 array.values().forEach(value -> kept.add(Hole.fill(value, values)));
-                filled.add(new ArrayValue(array.type(), kept));
-            } else if (param instanceof Value value && value.value() != null) {
-                filled.add(new Value(value.type(), Hole.fill(value.value(), values)));
+                filled[i] = new ArrayValue(array.type(), kept);
+            } else if (param instanceof Value value && value.value() instanceof Hole hole) {
+                filled[i] = new Value(value.type(), hole.kept().apply(values.get(hole.index())));
             } else {
-                filled.add(param);
+                filled[i] = param;
             }
         }
-        return new SqlText(sql, filled, holding, plain);
+        return new SqlText(sql, List.of(filled), holding, plain);
     }
 
     /** What is bound to one placeholder. */

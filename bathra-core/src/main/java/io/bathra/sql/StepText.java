@@ -14,8 +14,8 @@ public final class StepText {
     /** How a step gives its rows to the database. */
     public static WriteForm form(Dialect dialect, Step step) {
         return step.isBlind()
-                ? dialect.forms().blindForm(step.operation(), step.entity(), step.columns())
-                : dialect.forms().form(step.operation(), step.entity(), step.columns(), step.rowCount());
+                ? dialect.forms().blindForm(step.operation(), step.columnSet())
+                : dialect.forms().form(step.operation(), step.columnSet(), step.rowCount());
     }
 
     /** The SQL that a step will be executed with. */

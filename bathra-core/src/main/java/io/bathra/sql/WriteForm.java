@@ -69,4 +69,36 @@ public record WriteForm(
     public WriteForm {
         parameters = List.copyOf(parameters);
     }
+
+    /** The table that it writes to. */
+    public String table() {
+        return parameters.get(0).column().attribute().entity().table();
+    }
+
+    /** The same, which keeps the text that it has given last. */
+    WriteForm remembering() {
+        return new WriteForm(binding, chunk, parameters, new Remembering(sql), present, otherwise);
+    }
+
+    /** A form for few rows is asked for the same text again and again. */
+    private static final class Remembering implements IntFunction<String> {
+        private record Text(int rows, String sql) {}
+
+        private final IntFunction<String> made;
+        private Text last = new Text(-1, ""); // a race makes it twice, and no harm
+
+        Remembering(IntFunction<String> made) {
+            this.made = made;
+        }
+
+        @Override
+        public String apply(int rows) {
+            Text known = last;
+            if (known.rows != rows) {
+                known = new Text(rows, made.apply(rows));
+                last = known;
+            }
+            return known.sql;
+        }
+    }
 }

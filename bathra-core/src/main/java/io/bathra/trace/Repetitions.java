@@ -41,13 +41,13 @@ final class Repetitions {
                 shape,
                 lines.size(),
                 lines.stream().mapToLong(TraceLine::rows).sum(),
-                lines.stream().mapToLong(TraceLine::nanos).sum(),
+                lines.stream().mapToLong(line -> line.time().toNanos()).sum(),
                 lines.stream()
                         .map(TraceLine::cause)
                         .distinct()
                         .limit(MOST_CAUSES)
                         .toList(),
-                lines.get(lines.size() - 1).fix());
+                lines.get(lines.size() - 1).executed().fix());
     }
 
     /** However many values are in a list, and rows in a statement, the shape is the same. */

@@ -1,10 +1,10 @@
 package io.bathra.trace;
 
-import io.bathra.text.Cause;
-import io.bathra.trace.TraceLine.Kind;
+import io.bathra.trace.Executed.Kind;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -20,23 +20,31 @@ public class Trace {
     /** A statement that runs so often is no loop. */
     private static final int FEW = 3;
 
-    private final Deque<Note> lines = new ArrayDeque<>();
+    private final Deque<Note> lines = new ArrayDeque<>(7);
     private int count;
     private int dropped;
     private int executed;
 
-    /** A line whose cause nobody has read so far. */
-    private record Note(
-            int number,
-            Kind kind,
-            CharSequence cause,
-            String sql,
-            @Nullable String path,
-            long rows,
-            long nanos) {
-        TraceLine line() {
-            return new TraceLine(number, kind, cause.toString(), sql, path, rows, nanos, Cause.fix(cause));
-        }
+    /**
+     * Where something was executed.
+     *
+     * @param unit the number of the unit
+     * @param transaction which of its transactions
+     * @param trip which round trip in it; 0 where none was made
+     * @param part which part of the trip
+     * @param step which step of a plan; 0 for none
+     * @param thread the name of the thread
+     */
+    protected record At(
+            long unit,
+            int transaction,
+            int trip,
+            int part,
+            int step,
+            @Nullable Operation operation,
+            @Nullable String table,
+            String thread) {
+        public At {} // for whoever writes a trace
     }
 
     /** An empty trace, which whoever executes writes. */
@@ -50,7 +58,7 @@ public class Trace {
     /** The statements among the lines; begin, commit and answers from memory are left out. */
     public final List<TraceLine> statements() {
         return lines.stream()
-                .filter(line -> line.kind() == Kind.STATEMENT)
+                .filter(line -> line.kind == Kind.STATEMENT)
                 .map(Note::line)
                 .toList();
     }
@@ -103,19 +111,35 @@ public class Trace {
         lines.clear();
     }
 
-    /** Adds a line; called by whatever has executed something. */
-    protected final void add(Kind kind, CharSequence cause, String sql, @Nullable String path, long rows, long nanos) {
+    /** Adds a line; called by whatever has executed something. Its words are made when somebody reads them. */
+    protected final void add(
+            Kind kind,
+            CharSequence cause,
+            Supplier<String> sql,
+            At at,
+            @Nullable String path,
+            long rows,
+            long start,
+            long nanos) {
         if (lines.size() == LIMIT) {
             lines.removeFirst();
             dropped++;
         }
         executed += kind == Kind.STATEMENT ? 1 : 0;
-        lines.addLast(new Note(++count, kind, cause, sql, path, rows, nanos));
+        lines.addLast(new Note(++count, kind, cause, sql, at, path, rows, start, nanos));
     }
 
-    /** The latest line. */
-    protected final TraceLine latest() {
-        return lines.getLast().line();
+    /** What a line tells, or would tell of something that is under way or has failed. */
+    protected static Executed told(
+            Kind kind,
+            CharSequence cause,
+            Supplier<String> sql,
+            At at,
+            @Nullable String path,
+            long rows,
+            long start,
+            long nanos) {
+        return new Note(0, kind, cause, sql, at, path, rows, start, nanos).executed();
     }
 
     @Override

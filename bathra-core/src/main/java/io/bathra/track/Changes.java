@@ -1,6 +1,8 @@
 package io.bathra.track;
 
 import io.bathra.mapping.PivotAttribute;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.IdentityHashMap;
@@ -22,11 +24,20 @@ public record Changes(
         List<Settlement> settlements,
         Map<Entry<?>, Entry<?>> taken) {
     public Changes {
-        taken = Collections.unmodifiableMap(taken);
+        taken = taken.isEmpty() ? Map.of() : Collections.unmodifiableMap(taken);
         inserts = List.copyOf(inserts);
         updates = List.copyOf(updates);
         deletes = List.copyOf(deletes);
         settlements = List.copyOf(settlements);
+    }
+
+    /** All changes: inserts, then updates, then deletes. */
+    public List<Change> all() {
+        List<Change> all = new ArrayList<>(size());
+        all.addAll(inserts);
+        all.addAll(updates);
+        all.addAll(deletes);
+        return all;
     }
 
     /** How many rows would be written. */
@@ -46,6 +57,7 @@ public record Changes(
         private final List<Settlement> settlements = new ArrayList<>();
         private TakenAlong along = TakenAlong.NOTHING;
         private @Nullable Set<Entry<?>> leaving;
+        private @Nullable Instant now;
         private int numbers;
 
         /**
@@ -77,6 +89,16 @@ public record Changes(
                 leaving.addAll(along.taken().keySet());
             }
             return leaving.contains(owner.tracker().entry(pivot.target(), element));
+        }
+
+        /** The time of these changes; one for all, taken when the first of them wants it. */
+        Instant now(Clock clock) {
+            Instant known = now;
+            if (known == null) {
+                known = clock.instant();
+                now = known;
+            }
+            return known;
         }
 
         int nextNumber() {

@@ -41,21 +41,20 @@ public final class Collector {
     /** Everything that a flush would have to write. */
     public Changes collect() {
         Changes.Draft draft = new Changes.Draft(tracker.numbers());
-        List<Entry<?>> owners = new ArrayList<>(); // those with pivots
-        List<Entry<?>> leaving = new ArrayList<>();
+        List<Entry<?>> owners = List.of(); // those with pivots
+        List<Entry<?>> leaving = List.of();
         Predicate<Entry<?>> reached = reached();
-        Instant now = clock.instant();
         TakenAlong along = TakenAlong.with(tracker, removed());
         draft.along(along);
-        for (Entry<?> entry : tracker.entries()) {
+        List<Entry<?>> entries = tracker.entries();
+        for (int i = 0; i < entries.size(); i++) { // no iterator: this is done for each object of each flush
+            Entry<?> entry = entries.get(i);
             switch (entry.state()) {
                 case NEW -> {
                     if (reached.test(entry)) {
-                        draft.inserts().add(new Change.Insert(entry, insertValues(entry, now)));
+                        draft.inserts().add(new Change.Insert(entry, insertValues(entry, draft)));
                         PartsDifference.add(entry, draft);
-                        if (!entry.entity().pivots().isEmpty()) {
-                            owners.add(entry);
-                        }
+                        owners = entry.entity().pivots().isEmpty() ? owners : with(owners, entry);
                     }
                 }
                 case STORED -> {
@@ -64,7 +63,7 @@ public final class Collector {
                     }
                     if (isOrphan(entry) || along.isMoved(entry)) {
                         draft.deletes().add(new Change.Delete(entry));
-                        leaving.add(entry);
+                        leaving = with(leaving, entry);
                         continue;
                     }
                     BitSet changed = changed(entry);
@@ -75,39 +74,50 @@ public final class Collector {
                     if (changed != null) {
                         draft.updates()
                                 .add(new Change.Update(
-                                        entry, changed, emptied(entry, along, updateValues(entry, changed, now))));
+                                        entry, changed, emptied(entry, along, updateValues(entry, changed, draft))));
                     }
-                    if (!entry.entity().pivots().isEmpty()) {
-                        owners.add(entry);
-                    }
+                    owners = entry.entity().pivots().isEmpty() ? owners : with(owners, entry);
                 }
                 case REMOVED -> {
                     draft.deletes().add(new Change.Delete(entry));
-                    leaving.add(entry);
+                    leaving = with(leaving, entry);
                 }
                 case LOOSE, GONE -> {}
             }
         }
-        addLoose(draft, now);
-        PairsDifference pairs = new PairsDifference(draft);
-        owners.forEach(owner -> pairs.add(owner, true));
-        owners.forEach(owner -> pairs.add(owner, false));
-        leaving.forEach(pairs::addTaken);
+        addLoose(draft);
+        if (!owners.isEmpty() || !leaving.isEmpty()) {
+            PairsDifference pairs = new PairsDifference(draft);
+            owners.forEach(owner -> pairs.add(owner, true));
+            owners.forEach(owner -> pairs.add(owner, false));
+            leaving.forEach(pairs::addTaken);
+        }
         return draft.done();
+    }
+
+    private static List<Entry<?>> with(List<Entry<?>> some, Entry<?> more) {
+        List<Entry<?>> all = some.isEmpty() ? new ArrayList<>() : some;
+        all.add(more);
+        return all;
     }
 
     /** Every row that is to be removed for itself, not for the sake of another. */
     public Set<Entry<?>> removed() {
-        Set<Entry<?>> removed = new LinkedHashSet<>();
-        for (Entry<?> entry : tracker.entries()) {
+        Set<Entry<?>> removed = Set.of(); // as in most units
+        List<Entry<?>> entries = tracker.entries();
+        for (int i = 0; i < entries.size(); i++) {
+            Entry<?> entry = entries.get(i);
             if (entry.state() == State.REMOVED || isOrphan(entry)) {
+                removed = removed.isEmpty() ? new LinkedHashSet<>() : removed;
                 removed.add(entry);
             }
         }
-        tracker.loose().all().stream()
-                .filter(LooseRow::isRemoved)
-                .map(LooseRow::entry)
-                .forEach(removed::add);
+        for (LooseRow row : tracker.loose().all()) {
+            if (row.isRemoved()) {
+                removed = removed.isEmpty() ? new LinkedHashSet<>() : removed;
+                removed.add(row.entry());
+            }
+        }
         return removed;
     }
 
@@ -124,7 +134,9 @@ public final class Collector {
         if (entry.state() != State.STORED) {
             return false;
         }
-        for (LinkAttribute link : entry.entity().linksOfOrphans()) {
+        List<LinkAttribute> links = entry.entity().linksOfOrphans();
+        for (int i = 0; i < links.size(); i++) {
+            LinkAttribute link = links.get(i);
             if (entry.before(link) != null && entry.now(link) == null) {
                 return true;
             }
@@ -150,6 +162,9 @@ public final class Collector {
 
     /** A link to a row that is removed at the same time is not written first: it is empty from now on. */
     private static @Nullable Object[] emptied(Entry<?> entry, TakenAlong along, @Nullable Object[] values) {
+        if (along == TakenAlong.NOTHING) {
+            return values;
+        }
         for (LinkAttribute link : entry.entity().links()) {
             if (along.empties(entry, link)) {
                 values[link.slot()] = null;
@@ -158,14 +173,14 @@ public final class Collector {
         return values;
     }
 
-    private void addLoose(Changes.Draft draft, Instant now) {
+    private void addLoose(Changes.Draft draft) {
         for (LooseRow row : tracker.loose().all()) {
             Entry<?> entry = row.entry();
             if (row.isRemoved()) {
                 draft.deletes().add(new Change.Delete(entry));
             } else if (row.isPending()) {
                 BitSet changed = (BitSet) row.changed().clone();
-                draft.updates().add(new Change.Update(entry, changed, updateValues(entry, changed, now)));
+                draft.updates().add(new Change.Update(entry, changed, updateValues(entry, changed, draft)));
             }
         }
     }
@@ -194,10 +209,13 @@ public final class Collector {
                 return true;
             }
         }
-        return tracker.loose().all().stream()
-                .anyMatch(row -> row.isPending()
-                        && (among.test(row.entry().entity())
-                                || row.isRemoved() && reached.test(row.entry().entity())));
+        for (LooseRow row : tracker.loose().all()) {
+            ModelEntity<?> entity = row.entry().entity();
+            if (row.isPending() && (among.test(entity) || row.isRemoved() && reached.test(entity))) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Whether its row goes by the next flush: it is removed, or may be an orphan. */
@@ -224,7 +242,7 @@ public final class Collector {
         return changed;
     }
 
-    private @Nullable Object[] insertValues(Entry<?> entry, Instant now) {
+    private @Nullable Object[] insertValues(Entry<?> entry, Changes.Draft draft) {
         @Nullable Object[] values = values(entry);
         ModelEntity<?> entity = entry.entity();
         if (entity.keySource().isDrawn()) {
@@ -233,13 +251,13 @@ public final class Collector {
         if (entity.version() != null && values[entity.version().slot()] == null) {
             values[entity.version().slot()] = entity.version().number(0);
         }
-        entity.insertStamps().forEach(stamp -> values[stamp.slot()] = time(stamp, now));
-        entity.updateStamps().forEach(stamp -> values[stamp.slot()] = time(stamp, now));
+        setStamps(entity.insertStamps(), values, draft);
+        setStamps(entity.updateStamps(), values, draft);
         return values;
     }
 
     /** What the unit sets by itself counts as changed too. */
-    private @Nullable Object[] updateValues(Entry<?> entry, BitSet changed, Instant now) {
+    private @Nullable Object[] updateValues(Entry<?> entry, BitSet changed, Changes.Draft draft) {
         @Nullable Object[] values = values(entry);
         ColumnAttribute version = entry.entity().version();
         if (version != null && !entry.isBlind()) {
@@ -247,11 +265,18 @@ public final class Collector {
             values[version.slot()] = version.number(before + 1);
             changed.set(version.slot());
         }
-        for (ColumnAttribute stamp : entry.entity().updateStamps()) {
-            values[stamp.slot()] = time(stamp, now);
-            changed.set(stamp.slot());
+        List<ColumnAttribute> stamps = entry.entity().updateStamps();
+        setStamps(stamps, values, draft);
+        for (int i = 0; i < stamps.size(); i++) {
+            changed.set(stamps.get(i).slot());
         }
         return values;
+    }
+
+    private void setStamps(List<ColumnAttribute> stamps, @Nullable Object[] values, Changes.Draft draft) {
+        for (int i = 0; i < stamps.size(); i++) {
+            values[stamps.get(i).slot()] = time(stamps.get(i), draft.now(clock));
+        }
     }
 
     /** The value of a stamp that is set now. */
@@ -277,7 +302,7 @@ public final class Collector {
      * reached for a while and is not any more stays out.
      */
     private Predicate<Entry<?>> reached() {
-        if (tracker.entries().stream().allMatch(entry -> entry.state() != State.NEW || tracker.isAdded(entry))) {
+        if (areAllAdded()) {
             return entry -> true;
         }
         BitSet reached = new BitSet(tracker.numbers() + 1);
@@ -298,6 +323,17 @@ public final class Collector {
             });
         }
         return entry -> reached.get(entry.number());
+    }
+
+    /** Whether the user has added each new object himself. */
+    private boolean areAllAdded() {
+        List<Entry<?>> entries = tracker.entries();
+        for (int i = 0; i < entries.size(); i++) {
+            if (entries.get(i).state() == State.NEW && !tracker.isAdded(entries.get(i))) {
+                return false;
+            }
+        }
+        return true;
     }
 
     private void neighbours(Entry<?> entry, Consumer<Object> visitor) {

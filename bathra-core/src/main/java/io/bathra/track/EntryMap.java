@@ -8,15 +8,17 @@ import org.jspecify.annotations.Nullable;
  * entries by identity would cost more than anything else that is done with them.
  */
 public final class EntryMap<V> {
-    private static final int FIRST_SIZE = 64;
+    private static final int FIRST_SIZE = 8;
+    private static final @Nullable Entry<?>[] NO_ENTRIES = {};
+    private static final @Nullable Object[] NO_VALUES = {};
 
-    private @Nullable Entry<?>[] entries = new Entry<?>[FIRST_SIZE];
-    private @Nullable Object[] values = new Object[FIRST_SIZE];
+    private @Nullable Entry<?>[] entries = NO_ENTRIES;
+    private @Nullable Object[] values = NO_VALUES;
 
     public void put(Entry<?> entry, V value) {
         int place = entry.number();
         if (place >= entries.length) {
-            int size = Math.max(place + 1, entries.length * 2);
+            int size = Math.max(Math.max(place + 1, FIRST_SIZE), entries.length * 2);
             entries = Arrays.copyOf(entries, size);
             values = Arrays.copyOf(values, size);
         }

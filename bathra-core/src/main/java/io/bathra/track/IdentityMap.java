@@ -16,11 +16,11 @@ final class IdentityMap {
     private final Journal journal;
     private final Map<ModelEntity<?>, KeyIndex> byKey = new HashMap<>();
     private @Nullable ModelEntity<?> lastEntity;
-    private KeyIndex lastKeys = new KeyIndex();
+    private @Nullable KeyIndex lastKeys;
     private final ObjectIndex byObject = new ObjectIndex();
 
     /** Objects that were removed here; whoever still holds one holds nothing. */
-    private final Set<Object> gone = Collections.newSetFromMap(new IdentityHashMap<>());
+    private Set<Object> gone = Set.of(); // nothing is removed in most units
 
     IdentityMap(Journal journal) {
         this.journal = journal;
@@ -43,11 +43,13 @@ final class IdentityMap {
 
     /** Rows of one entity come after one another, so its map is kept at hand. */
     private KeyIndex keysOf(ModelEntity<?> entity) {
-        if (lastEntity != entity) {
-            lastKeys = byKey.computeIfAbsent(entity, e -> new KeyIndex());
+        KeyIndex keys = lastKeys;
+        if (keys == null || lastEntity != entity) {
+            keys = byKey.computeIfAbsent(entity, e -> new KeyIndex());
+            lastKeys = keys;
             lastEntity = entity;
         }
-        return lastKeys;
+        return keys;
     }
 
     /** Whether no row of an entity is known. */
@@ -91,27 +93,34 @@ final class IdentityMap {
         boolean known = keysOf(entry.entity()).has(entry);
         entry.become(State.GONE);
         byObject.remove(entry.object());
-        gone.add(entry.object());
+        isGoing(entry.object());
         unknown(entry);
         journal.add(() -> comeBack(entry, known));
     }
 
     /** A removed object is a stranger from now on, like any other. */
     void isStranger(Object object) {
-        if (gone.remove(object)) {
-            journal.add(() -> gone.add(object));
+        if (!gone.isEmpty() && gone.remove(object)) {
+            journal.add(() -> isGoing(object));
         }
     }
 
+    private void isGoing(Object object) {
+        gone = gone.isEmpty() ? Collections.newSetFromMap(new IdentityHashMap<>()) : gone;
+        gone.add(object);
+    }
+
     boolean isGone(Object object) {
-        return gone.contains(object);
+        return !gone.isEmpty() && gone.contains(object);
     }
 
     /** An entry that had gone is live again. */
     void comeBack(Entry<?> entry, boolean withKey) {
         byObject.putBack(entry);
         entry.tieHolders(); // another entry may have stood for the object meanwhile
-        gone.remove(entry.object());
+        if (!gone.isEmpty()) {
+            gone.remove(entry.object());
+        }
         if (withKey) {
             keysOf(entry.entity()).put(entry);
         }
@@ -125,7 +134,7 @@ final class IdentityMap {
         unknown(entry);
         entry.become(State.GONE);
         if (wasGone) {
-            gone.add(entry.object());
+            isGoing(entry.object());
         }
     }
 
@@ -133,5 +142,6 @@ final class IdentityMap {
         byObject.clear();
         byKey.clear();
         lastEntity = null;
+        lastKeys = null;
     }
 }

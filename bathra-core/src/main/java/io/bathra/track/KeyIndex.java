@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * Computer Programming, volume 3, section 6.4, algorithm R).
  */
 final class KeyIndex {
-    private static final int FIRST_SIZE = 16;
+    private static final int FIRST_SIZE = 4; // most units know one or two rows of an entity
 
     private @Nullable Entry<?>[] table = new Entry<?>[FIRST_SIZE];
     private int size;

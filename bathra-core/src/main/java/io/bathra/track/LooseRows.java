@@ -27,7 +27,17 @@ public final class LooseRows {
 
     /** In the order in which they came. */
     List<LooseRow> all() {
-        return rows.values().stream().flatMap(own -> own.values().stream()).toList();
+        if (rows.isEmpty()) {
+            return List.of(); // as in nearly all units
+        }
+        List<LooseRow> all = new ArrayList<>();
+        rows.values().forEach(own -> all.addAll(own.values()));
+        return all;
+    }
+
+    /** Whether there are none, and never were any. */
+    public boolean areNone() {
+        return rows.isEmpty();
     }
 
     /** The keys of those whose change or removal somebody listens to. */

@@ -12,8 +12,11 @@ import org.jspecify.annotations.Nullable;
  * hashed when somebody asks: hashing by identity costs about as much as reading the row.
  */
 final class ObjectIndex {
-    private final Map<Object, Entry<?>> byObject = new IdentityHashMap<>();
-    private List<Entry<?>> inOrder = new ArrayList<>();
+    /** So many objects are found as fast by looking at one after the other. */
+    private static final int FEW = 8;
+
+    private @Nullable Map<Object, Entry<?>> byObject;
+    private List<Entry<?>> inOrder = List.of();
 
     /** How many of those in order are hashed. */
     private int hashed;
@@ -23,6 +26,9 @@ final class ObjectIndex {
 
     /** Takes an entry that comes after all others. */
     void put(Entry<?> entry) {
+        if (inOrder.isEmpty()) {
+            inOrder = new ArrayList<>();
+        }
         inOrder.add(entry);
     }
 
@@ -34,6 +40,14 @@ final class ObjectIndex {
 
     @Nullable
     Entry<?> get(Object object) {
+        if (byObject == null && inOrder.size() <= FEW) {
+            for (int i = 0; i < inOrder.size(); i++) {
+                if (inOrder.get(i).object() == object) {
+                    return inOrder.get(i);
+                }
+            }
+            return null;
+        }
         return byObject().get(object);
     }
 
@@ -54,17 +68,22 @@ final class ObjectIndex {
     }
 
     void clear() {
-        byObject.clear();
-        inOrder = new ArrayList<>();
+        byObject = null;
+        inOrder = List.of();
         hashed = 0;
         stale = false;
     }
 
     private Map<Object, Entry<?>> byObject() {
+        Map<Object, Entry<?>> objects = byObject;
+        if (objects == null) {
+            objects = new IdentityHashMap<>(Math.max(2 * FEW, inOrder.size()));
+            byObject = objects;
+        }
         while (hashed < inOrder.size()) {
             Entry<?> entry = inOrder.get(hashed++);
-            byObject.put(entry.object(), entry);
+            objects.put(entry.object(), entry);
         }
-        return byObject;
+        return objects;
     }
 }

@@ -21,7 +21,7 @@ public final class Tracker {
     private final Loader loader = new Loader(this, sides);
     private final Journal journal = new Journal(this);
     private final IdentityMap known = new IdentityMap(journal);
-    private final List<Cohort> cohorts = new ArrayList<>();
+    private final List<Cohort> cohorts = new ArrayList<>(2);
 
     /** Whether any object has holders, which have to be told of the end. */
     private boolean holders;
@@ -335,6 +335,11 @@ public final class Tracker {
 
     boolean isGone(Object object) {
         return known.isGone(object);
+    }
+
+    /** Whether nothing is known that could be written. */
+    public boolean knowsNothing() {
+        return known.entries().isEmpty() && loose.areNone();
     }
 
     /** Whether no row of an entity is known. */

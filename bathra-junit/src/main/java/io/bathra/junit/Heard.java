@@ -2,15 +2,16 @@ package io.bathra.junit;
 
 import io.bathra.model.EntityOutline;
 import io.bathra.model.Model;
+import io.bathra.trace.Executed;
+import io.bathra.trace.StatementListener;
 import io.bathra.trace.TraceLine;
-import io.bathra.trace.TraceListener;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 
 /** Collects what a store executes. */
-final class Heard implements TraceListener {
+final class Heard implements StatementListener {
     private final List<TraceLine> lines = new ArrayList<>();
     private final Set<String> tables;
 
@@ -19,8 +20,16 @@ final class Heard implements TraceListener {
     }
 
     @Override
-    public synchronized void executed(TraceLine line) {
-        lines.add(line);
+    public Ending started(Executed statement) {
+        return (ended, failure) -> {
+            if (failure == null) {
+                add(ended);
+            }
+        };
+    }
+
+    private synchronized void add(Executed ended) {
+        lines.add(new TraceLine(lines.size() + 1, ended, ended.purpose()));
     }
 
     synchronized void clear() {

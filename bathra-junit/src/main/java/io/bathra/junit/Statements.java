@@ -1,8 +1,8 @@
 package io.bathra.junit;
 
+import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.Repetition;
 import io.bathra.trace.TraceLine;
-import io.bathra.trace.TraceLine.Kind;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
