@@ -87,7 +87,7 @@ class HearingTest extends HarbourContract {
             work.find(Operator.class, 4711L);
         });
         assertThat(heard).extracting(Executed::unit).containsOnly(first + 1);
-        assertThat(heard).extracting(Executed::purpose).contains("find Operator", "from Vessel where imo = ?");
+        assertThat(heard).extracting(Executed::purpose).contains("find Operator", "from Vessel where imo = ? limit 2");
         assertThat(heard.toString()).doesNotContain("9000001", "4711", "Elbe");
         assertThat(heard).extracting(Executed::kind).contains(Kind.MEMORY);
         assertThat(heard).extracting(Executed::operation).containsOnlyNulls();

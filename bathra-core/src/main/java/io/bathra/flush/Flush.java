@@ -71,7 +71,7 @@ final class Flush {
     /** The rows of each step as they were written; empty for one that concerns rows which nobody has seen. */
     private final List<List<@Nullable Object[]>> rowsOf;
 
-    private final List<Map.Entry<ModelEntity<?>, Counts>> written = new ArrayList<>();
+    private final List<Written.One> written = new ArrayList<>(4);
 
     /** What has become of tracked objects by way of rows that nobody has seen. */
     private List<Settlement> left = List.of();
@@ -121,7 +121,7 @@ final class Flush {
             running = step;
             transaction.carriesOut(++number, step.operation());
             if (step.cascade() != null) {
-                written.add(Map.entry(step.entity(), Counts.of(step.operation(), write(step.cascade()))));
+                written.add(new Written.One(step.entity(), Counts.of(step.operation(), write(step.cascade()))));
                 rowsOf.add(List.of());
                 continue;
             }
@@ -136,7 +136,7 @@ final class Flush {
             rowsOf.add(rows);
             if (step.operation() == Operation.INSERT_MISSING) {
                 new PairWriter(transaction, step.entity(), Causes.FLUSH).insertMissing(form, rows);
-                written.add(Map.entry(step.entity(), Counts.of(Operation.INSERT, rows.size())));
+                written.add(new Written.One(step.entity(), Counts.of(Operation.INSERT, rows.size())));
                 continue;
             }
             AnsweredKeys answered = answering.get(step);
@@ -154,7 +154,7 @@ final class Flush {
                 throw new RowsMissing(step);
             }
             readBack(step, rows);
-            written.add(Map.entry(step.entity(), Counts.of(step.operation(), step.rowCount() - late)));
+            written.add(new Written.One(step.entity(), Counts.of(step.operation(), step.rowCount() - late)));
         }
         Set<ModelEntity<?>> removed = removed();
         if (!removed.isEmpty()) {

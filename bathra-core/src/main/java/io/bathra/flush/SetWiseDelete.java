@@ -110,16 +110,16 @@ public final class SetWiseDelete {
     }
 
     private Written write(ModelEntity<?> entity, Found found, DeleteRules rules, Set<ModelEntity<?>> touched) {
-        List<Map.Entry<ModelEntity<?>, Counts>> written = new ArrayList<>();
+        List<Written.One> written = new ArrayList<>();
         for (Cascade cascade : Cascade.of(Map.of(), List.of(rules), true)) {
             long rows = transaction.update(
                     CAUSE,
                     AlongWriter.write(environment.dialect(), cascade.operation(), cascade.chains(), found),
                     cascade.entity().table());
-            written.add(Map.entry(cascade.entity(), Counts.of(cascade.operation(), Math.toIntExact(rows))));
+            written.add(new Written.One(cascade.entity(), Counts.of(cascade.operation(), Math.toIntExact(rows))));
         }
         long rows = transaction.update(CAUSE, AlongWriter.delete(environment.dialect(), found), entity.table());
-        written.add(Map.entry(entity, Counts.of(Operation.DELETE, Math.toIntExact(rows))));
+        written.add(new Written.One(entity, Counts.of(Operation.DELETE, Math.toIntExact(rows))));
         Leftovers leftovers = new Leftovers(transaction, unit.tracker());
         touched.forEach(one -> leftovers.of(one, entry -> true).forEach(Settlement::settle));
         return Written.of(written, rules.leftToDatabase());

@@ -17,6 +17,7 @@ final class UnitGuard {
     private final Unit.Limits limits;
     private final IntSupplier tracked;
     private final long opened = System.nanoTime();
+    private final long old;
     private boolean warnedOfSize;
     private boolean warnedOfAge;
     private boolean closed;
@@ -27,6 +28,7 @@ final class UnitGuard {
 
     UnitGuard(Unit.Limits limits, IntSupplier tracked) {
         this.limits = limits;
+        this.old = limits.age().toNanos();
         this.tracked = tracked;
     }
 
@@ -80,7 +82,7 @@ final class UnitGuard {
                     "a unit of work tracks more than {} entities; read large results without tracking, or in several units",
                     limits.entities());
         }
-        if (!warnedOfAge && System.nanoTime() - opened > limits.age().toNanos()) {
+        if (!warnedOfAge && System.nanoTime() - opened > old) {
             warnedOfAge = true;
             LOG.warn(
                     "a unit of work has been open for more than {}; what it has read grows old, so begin a new one for"

@@ -394,7 +394,7 @@ public final class UnitTransaction {
         if (open) {
             news.rolledBack(report);
         }
-        boolean anything = !report.rows().isEmpty();
+        boolean anything = !report.isNothing();
         forget();
         if (journal.isOn() && !transaction.isJoined()) { // nothing is to be taken back in most units
             recollection.after(tracker::rolledBack, null);

@@ -12,16 +12,16 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /**
- * How many rows a flush, or all flushes of a transaction, have written. Immutable.
- *
- * @param rows by the names of entities; rows of parts and pivots by those of their attributes
- * @param leftToDatabase the tables whose rows the database has deleted, or whose links it has emptied, by itself
+ * How many rows a flush, or all flushes of a transaction, have written. Immutable. It is added up when somebody asks,
+ * since few do.
  */
-public record Written(Map<String, Counts> rows, Set<String> leftToDatabase) {
-    public static final Written NOTHING = new Written(Map.of(), Set.of());
+public final class Written {
+    public static final Written NOTHING = new Written(List.of(), Set.of());
 
-    private static final Comparator<Map.Entry<ModelEntity<?>, Counts>> DECLARED =
-            Comparator.comparingInt(one -> one.getKey().position());
+    private static final Comparator<One> DECLARED = Comparator.comparingInt(one -> one.entity.position());
+
+    private final List<One> all;
+    private final Set<String> leftToDatabase;
 
     /** Rows of one entity. */
     public record Counts(int inserted, int updated, int deleted) {
@@ -39,37 +39,59 @@ public record Written(Map<String, Counts> rows, Set<String> leftToDatabase) {
         }
     }
 
-    static Written of(Collection<Map.Entry<ModelEntity<?>, Counts>> written, Set<String> leftToDatabase) {
-        List<Map.Entry<ModelEntity<?>, Counts>> sorted = new ArrayList<>(written);
-        sorted.sort(DECLARED);
-        Map<String, Counts> rows = new LinkedHashMap<>();
-        for (Map.Entry<ModelEntity<?>, Counts> one : sorted) {
-            rows.merge(one.getKey().name(), one.getValue(), Counts::plus);
-        }
-        return new Written(rows, leftToDatabase);
+    /** What one statement, or several of a kind, have written. */
+    record One(ModelEntity<?> entity, Counts counts) {}
+
+    private Written(List<One> all, Set<String> leftToDatabase) {
+        this.all = all;
+        this.leftToDatabase = leftToDatabase;
+    }
+
+    static Written of(Collection<One> written, Set<String> leftToDatabase) {
+        return new Written(List.copyOf(written), leftToDatabase);
     }
 
     Written plus(Written other) {
-        if (rows.isEmpty() && leftToDatabase.isEmpty()) {
+        if (all.isEmpty() && leftToDatabase.isEmpty()) {
             return other;
         }
-        Map<String, Counts> sum = new LinkedHashMap<>(rows);
-        other.rows.forEach((name, more) -> sum.merge(name, more, Counts::plus));
+        List<One> sum = new ArrayList<>(all);
+        sum.addAll(other.all);
         Set<String> left = new TreeSet<>(leftToDatabase);
         left.addAll(other.leftToDatabase);
         return new Written(sum, left);
     }
 
+    /** By the names of entities, in the order of their declaration; rows of parts and pivots by their attributes. */
+    public Map<String, Counts> rows() {
+        List<One> sorted = new ArrayList<>(all);
+        sorted.sort(DECLARED);
+        Map<String, Counts> rows = new LinkedHashMap<>();
+        for (One one : sorted) {
+            rows.merge(one.entity.name(), one.counts, Counts::plus);
+        }
+        return rows;
+    }
+
+    /** The tables whose rows the database has deleted, or whose links it has emptied, by itself. */
+    public Set<String> leftToDatabase() {
+        return leftToDatabase;
+    }
+
+    boolean isNothing() {
+        return all.isEmpty();
+    }
+
     /** The rows of one entity; zeros when none was written. */
     Counts of(String name) {
-        return rows.getOrDefault(name, Counts.NONE);
+        return rows().getOrDefault(name, Counts.NONE);
     }
 
     /** The rows of all entities together. */
     Counts sum() {
         Counts sum = Counts.NONE;
-        for (Counts counts : rows.values()) {
-            sum = sum.plus(counts);
+        for (One one : all) {
+            sum = sum.plus(one.counts);
         }
         return sum;
     }

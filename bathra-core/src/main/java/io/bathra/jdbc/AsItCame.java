@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -12,7 +13,7 @@ final class AsItCame {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
     private final Connection connection;
-    private final Deque<Step> back = new ArrayDeque<>(2);
+    private @Nullable Deque<Step> back; // most connections come as they are wanted
 
     AsItCame(Connection connection) {
         this.connection = connection;
@@ -63,12 +64,17 @@ final class AsItCame {
 
     /** Something is to be changed back when the connection goes; what was changed last is changed back first. */
     void atLast(Step step) {
-        back.push(step);
+        Deque<Step> steps = back;
+        if (steps == null) {
+            steps = new ArrayDeque<>(2);
+            back = steps;
+        }
+        steps.push(step);
     }
 
     /** Changes back what was changed, as far as the connection allows. */
     void restore() {
-        while (!back.isEmpty()) {
+        while (back != null && !back.isEmpty()) {
             Step step = back.pop();
             try {
                 if (!connection.isClosed()) {

@@ -70,6 +70,9 @@ final class PostgresDatabase extends Database {
             connection.readOnly(); // to the driver: it says so when it begins
         }
         connection.autoCommit(false);
+        if (!settings.hasLevel() && settings.lockMillis() == 0 && settings.statementMillis() == 0) {
+            return Limits.NONE;
+        }
         StringJoiner all = new StringJoiner("; "); // goes over in one trip
         if (settings.hasLevel()) {
             all.add("set transaction isolation level " + settings.level());
@@ -80,9 +83,7 @@ final class PostgresDatabase extends Database {
         if (settings.statementMillis() > 0) {
             all.add("set local statement_timeout = " + settings.statementMillis());
         }
-        if (all.length() > 0) {
-            connection.execute(all.toString());
-        }
+        connection.execute(all.toString());
         return Limits.NONE;
     }
 

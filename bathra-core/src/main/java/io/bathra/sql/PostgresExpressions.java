@@ -12,6 +12,9 @@ import java.util.regex.Pattern;
 final class PostgresExpressions extends Expressions {
     private static final Pattern PROPERTY = Pattern.compile("(?m)^(\\s*[A-Z][A-Za-z -]*: ).*$");
 
+    /** So many values are bound one by one: to make an array and to take it apart again would take longer. */
+    private static final int FEW = 8;
+
     PostgresExpressions(Dialect dialect) {
         super(dialect);
     }
@@ -24,6 +27,9 @@ final class PostgresExpressions extends Expressions {
 
     @Override
     String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+        if (values.size() <= FEW) {
+            return list(column, type, values, params);
+        }
         params.add(new SqlText.ArrayValue(type, values));
         return column + " = any(?::" + PostgresDialect.element(type) + "[])";
     }
