@@ -1,5 +1,6 @@
 package io.bathra.bench;
 
+import io.bathra.bench.day.CounterDay;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -21,6 +22,9 @@ public final class Ratios {
     private static final int MOST_RUNS = 61;
     private static final int SECONDS = 10;
     private static final int SECONDS_SHORT = 6;
+
+    /** Where a counter's day is worked through. */
+    private static final List<String> DAYS = List.of("h2", "sqlite", "postgresql", "mariadb");
 
     /** Begins the line with which the VM of one pair answers. */
     private static final String ANSWER = "ratio: ";
@@ -141,6 +145,15 @@ public final class Ratios {
                 System.out.println(measure.shown(value));
             }
         }
+        for (String database : "a counter's day".contains(part) ? DAYS : List.<String>of()) {
+            for (String line : vm(CounterDay.class, List.of(database, isShort ? "6" : "20"))) {
+                if (line.startsWith(CounterDay.JSON)) {
+                    results.add(line.substring(CounterDay.JSON.length()));
+                } else {
+                    System.out.println(line);
+                }
+            }
+        }
         Files.writeString(
                 file, "{\"machine\": \"" + machine() + "\", \"results\": [\n" + String.join(",\n", results) + "\n]}\n");
         System.out.println("written to " + file);
@@ -152,6 +165,18 @@ public final class Ratios {
     }
 
     private static double[] answer(List<String> arguments) throws IOException {
+        List<String> output = vm(Ratios.class, arguments);
+        return output.stream()
+                .filter(line -> line.startsWith(ANSWER))
+                .findFirst()
+                .map(line -> Arrays.stream(line.substring(ANSWER.length()).split(" "))
+                        .mapToDouble(Double::parseDouble)
+                        .toArray())
+                .orElseThrow(() -> new IllegalStateException(arguments + " failed:\n" + String.join("\n", output)));
+    }
+
+    /** What a program prints in a VM of its own; only what servers log is left out. */
+    private static List<String> vm(Class<?> program, List<String> arguments) throws IOException {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xms4g",
@@ -160,17 +185,11 @@ public final class Ratios {
                 "-XX:+UseParallelGC",
                 "-cp",
                 System.getProperty("java.class.path"),
-                Ratios.class.getName()));
+                program.getName()));
         command.addAll(arguments);
         Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
         String output = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        return output.lines()
-                .filter(line -> line.startsWith(ANSWER))
-                .findFirst()
-                .map(line -> Arrays.stream(line.substring(ANSWER.length()).split(" "))
-                        .mapToDouble(Double::parseDouble)
-                        .toArray())
-                .orElseThrow(() -> new IllegalStateException(arguments + " failed:\n" + output));
+        return output.lines().filter(line -> !line.contains("INFO")).toList();
     }
 
     /** Runs both sides in turn: a third of the time for warming up, the rest for measuring. */

@@ -134,7 +134,7 @@ class WritePathTest {
                             case POSTGRESQL ->
                                 List.of(
                                         List.of("multi-row", "batch", "batch"),
-                                        List.of("arrays", "batch", "batch"),
+                                        List.of("multi-row", "batch", "batch"),
                                         List.of("arrays", "arrays", "arrays"),
                                         List.of("copy", "arrays", "arrays"));
                             case MARIADB ->

@@ -84,8 +84,9 @@ public final class TableCreation {
             List<Table> missing = tables.stream()
                     .filter(table -> !live.containsKey(table.name()))
                     .toList();
-            List<Table> there =
-                    tables.stream().filter(table -> !missing.contains(table)).toList();
+            List<Table> there = tables.stream()
+                    .filter(table -> live.containsKey(table.name()))
+                    .toList();
             List<Difference> lacking = Comparison.of(there, live, Map.of(), dialect.definitions()).stream()
                     .filter(Difference::missing)
                     .toList();

@@ -17,7 +17,10 @@ final class TimeOrderedUuids {
     private static final long VARIANT = 1L << 63;
     private static final long RANDOM = -1L >>> 2;
 
-    private final SecureRandom random = new SecureRandom();
+    /** Made when the first one is wanted, since it takes a program that starts a while. */
+    private static final class Source {
+        private static final SecureRandom RANDOM = new SecureRandom();
+    }
 
     /** Milliseconds and counter of the latest one. */
     private final AtomicLong latest = new AtomicLong();
@@ -27,6 +30,6 @@ final class TimeOrderedUuids {
         long time = latest.updateAndGet(before -> Math.max(before + 1, now));
         long counter = time & ((1L << COUNTER_BITS) - 1);
         long high = (time >>> COUNTER_BITS) << 16 | VERSION | counter;
-        return new UUID(high, VARIANT | random.nextLong() & RANDOM);
+        return new UUID(high, VARIANT | Source.RANDOM.nextLong() & RANDOM);
     }
 }

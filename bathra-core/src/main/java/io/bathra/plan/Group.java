@@ -17,6 +17,20 @@ import org.jspecify.annotations.Nullable;
 
 /** Rows that one statement could write: same operation, same table, same columns. */
 record Group(Operation operation, ColumnSet columns, boolean temporary, boolean blind) {
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return other instanceof Group that
+                && operation == that.operation
+                && columns == that.columns
+                && temporary == that.temporary
+                && blind == that.blind;
+    }
+
+    @Override
+    public int hashCode() {
+        return operation.ordinal() * 31 + columns.hashCode();
+    }
+
     /** Which comes first where nothing else decides; what is inserted last is deleted first. */
     static final Comparator<Group> ORDER = Group::compare;
 

@@ -174,7 +174,7 @@ public final class Query<E> extends Selecting<E> {
      * @throws NotExactlyOneException when there is none, or more than one
      */
     public E one() {
-        List<E> found = answers.list(question.atMost(2));
+        List<E> found = answers.list(question.enoughForOne());
         if (found.size() != 1) {
             throw new NotExactlyOneException(answers.describe(question), found.isEmpty() ? 0 : count());
         }

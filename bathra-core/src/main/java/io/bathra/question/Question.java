@@ -25,6 +25,7 @@ public final class Question<E> {
     private List<Branch> along = List.of();
     private OptionalInt limit = OptionalInt.empty();
     private int offset;
+    private boolean whichever;
     private boolean bypassing;
     private boolean untracked;
     private @Nullable Locking locking;
@@ -44,6 +45,7 @@ public final class Question<E> {
         copy.along = along;
         copy.limit = limit;
         copy.offset = offset;
+        copy.whichever = whichever;
         copy.bypassing = bypassing;
         copy.untracked = untracked;
         copy.locking = locking;
@@ -86,6 +88,17 @@ public final class Question<E> {
     /** At most so many, or fewer when it asks for fewer already. */
     public Question<E> atMost(int rows) {
         return limit(limit.isPresent() ? Math.min(rows, limit.getAsInt()) : rows);
+    }
+
+    /** At most two, whichever: enough to see whether there is one. */
+    public Question<E> enoughForOne() {
+        boolean narrowed = limit.isPresent() || offset > 0 || !orderings.isEmpty();
+        return narrowed
+                ? atMost(2)
+                : changed(copy -> {
+                    copy.limit = OptionalInt.of(2);
+                    copy.whichever = true;
+                });
     }
 
     public Question<E> offset(int rows) {
@@ -175,6 +188,11 @@ public final class Question<E> {
         return limit;
     }
 
+    /** Whether it does not matter which rows are within the limit. */
+    public boolean isWhichever() {
+        return whichever;
+    }
+
     /** How many rows of the answer are left out at its start. */
     public int offset() {
         return offset;
@@ -227,6 +245,7 @@ public final class Question<E> {
         shape.orderings = apart.orderings(orderings);
         shape.limit = limit;
         shape.offset = offset;
+        shape.whichever = whichever;
         shape.locking = locking;
         shape.groups = apart.outside(groups);
         shape.having = apart.conditions(having);
@@ -242,6 +261,7 @@ public final class Question<E> {
                 && along.equals(that.along)
                 && limit.equals(that.limit)
                 && offset == that.offset
+                && whichever == that.whichever
                 && bypassing == that.bypassing
                 && untracked == that.untracked
                 && locking == that.locking

@@ -56,7 +56,21 @@ public abstract class Forms extends DialectPart {
     }
 
     /** What a form depends on. */
-    private record Asked(Operation operation, ColumnSet columns, int rows, boolean blind) {}
+    private record Asked(Operation operation, ColumnSet columns, int rows, boolean blind) {
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Asked that
+                    && operation == that.operation
+                    && columns == that.columns
+                    && rows == that.rows
+                    && blind == that.blind;
+        }
+
+        @Override
+        public int hashCode() {
+            return (columns.hashCode() * 31 + operation.ordinal()) * 31 + rows;
+        }
+    }
 
     /** Forms for few rows are made once: to make one takes as long as to write three rows with it. */
     private WriteForm remembered(Asked asked, int rows) {

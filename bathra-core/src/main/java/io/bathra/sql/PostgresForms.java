@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Forms of writing of PostgreSQL. */
 final class PostgresForms extends Forms {
-    /** From here on, one array a column is faster than one placeholder a value. */
+    /** From here on, one array a column costs the program no more than one placeholder a value, and the server less. */
     private static final int INSERT_ARRAYS_FROM = 8;
 
     /** A join with arrays has to be planned, so a batch of few updates is faster. */

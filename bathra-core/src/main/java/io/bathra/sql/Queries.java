@@ -33,7 +33,20 @@ public final class Queries {
         COUNT_OF_PAIRS
     }
 
-    private record Shape(Answer answer, Object question, Object more) {}
+    private record Shape(Answer answer, Object question, Object more) {
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Shape that
+                    && answer == that.answer
+                    && question.equals(that.question)
+                    && more.equals(that.more);
+        }
+
+        @Override
+        public int hashCode() {
+            return question.hashCode() * 31 + answer.ordinal();
+        }
+    }
 
     private final Dialect dialect;
     private final QueryWriter.Source source;

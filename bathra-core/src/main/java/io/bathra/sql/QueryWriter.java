@@ -314,7 +314,8 @@ final class QueryWriter {
             }
         }
         boolean total = entity.keyColumns().stream().allMatch(column -> columns.contains(scope.column(column)));
-        boolean ordered = !orderings.isEmpty() || question.limit().isPresent() || question.offset() > 0;
+        boolean sliced = question.limit().isPresent() && !question.isWhichever() || question.offset() > 0;
+        boolean ordered = sliced || !orderings.isEmpty();
         if (ordered && !total) {
             orderings.add(keyOrder());
         }

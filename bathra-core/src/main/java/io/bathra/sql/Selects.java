@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /** The selects of whole rows by keys, each written once for so many keys. Thread-safe. */
 public final class Selects {
@@ -27,7 +28,17 @@ public final class Selects {
         PAIRS
     }
 
-    private record Asked(What what, Object about, int keys) {}
+    private record Asked(What what, Object about, int keys) {
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Asked that && what == that.what && about == that.about && keys == that.keys;
+        }
+
+        @Override
+        public int hashCode() {
+            return (about.hashCode() * 31 + what.ordinal()) * 31 + keys;
+        }
+    }
 
     private final Dialect dialect;
     private final Map<Asked, SqlText> written = new ConcurrentHashMap<>();
