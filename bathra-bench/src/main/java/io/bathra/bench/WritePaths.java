@@ -58,7 +58,7 @@ public final class WritePaths {
                     server.source,
                     database,
                     new ConstraintCatalogue(Mapping.of(Cargo.MODEL)),
-                    new Recorder(null),
+                    new Recorder(1, null),
                     settings,
                     null)) {
                 new WritePaths(database, transaction).measure();
@@ -101,7 +101,7 @@ public final class WritePaths {
         }
         Map<String, WriteForm> ways = new LinkedHashMap<>();
         for (int rows : CHOICES) {
-            WriteForm form = dialect.forms().form(operation, entity, columns, rows);
+            WriteForm form = dialect.forms().form(operation, entity.columnSet(columns), rows);
             ways.putIfAbsent(form.binding().toString(), form);
         }
         return ways;
