@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.StatementListener.Ending;
@@ -27,6 +28,9 @@ public final class Cursor implements AutoCloseable {
     private Limits.@Nullable Running limit;
     private @Nullable ResultSet result;
     private long rows;
+
+    /** Why reading has failed; null while it has not. */
+    private @Nullable BathraException failure;
 
     Cursor(Transaction transaction, Connection connection, CharSequence cause, SqlText text, boolean streaming) {
         this.transaction = transaction;
@@ -89,7 +93,9 @@ public final class Cursor implements AutoCloseable {
         try {
             return use.apply(result);
         } catch (SQLException e) {
-            throw transaction.translate(e, shown);
+            BathraException translated = transaction.translate(e, shown);
+            failure = translated;
+            throw translated;
         }
     }
 
@@ -98,7 +104,11 @@ public final class Cursor implements AutoCloseable {
     public void close() {
         if (statement != null) {
             release();
-            transaction.ended(Kind.STATEMENT, cause, shown, null, rows, start, ending);
+            if (failure == null) {
+                transaction.ended(Kind.STATEMENT, cause, shown, null, rows, start, ending);
+            } else {
+                transaction.failed(Kind.STATEMENT, cause, shown, null, start, ending, failure);
+            }
         }
     }
 

@@ -70,9 +70,10 @@ public final class Recorder extends Trace {
         }
         boolean trip = kind != Kind.MEMORY && kind != Kind.BEGIN;
         trips += trip ? 1 : 0;
-        add(kind, cause, shown, at(shown, trip ? trips : 0), path, rows, start, nanos);
+        At at = at(shown, trip ? trips : 0);
+        add(kind, cause, shown, at, path, rows, start, nanos);
         if (ending != null) {
-            tell(ending, told(kind, cause, shown, at(shown, trips), path, rows, start, nanos), null);
+            tell(ending, told(kind, cause, shown, at, path, rows, start, nanos), null);
         }
     }
 

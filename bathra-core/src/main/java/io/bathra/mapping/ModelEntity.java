@@ -9,9 +9,11 @@ import java.util.Collection;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -53,6 +55,9 @@ public final class ModelEntity<E> {
 
     /** Made when somebody asks, since many entities of a model are never touched. */
     private volatile @Nullable RowHandles rowHandles;
+
+    /** What rooms above have made of this entity. */
+    private final Map<Object, Object> derived = new ConcurrentHashMap<>();
 
     private final List<PivotAttribute> pivotsLeadingHere = new ArrayList<>();
     private PivotAttribute.@Nullable Pivot pivot;
@@ -443,6 +448,22 @@ public final class ModelEntity<E> {
      */
     public StoredColumn column(List<Accessor> way) {
         return names.column(way);
+    }
+
+    /**
+     * What somebody makes of the declared model alone, made once.
+     *
+     * @param what tells it from everything else that is made of this entity; a constant of whoever makes it
+     * @param made it must be immutable, or not be changed by anybody
+     */
+    @SuppressWarnings("unchecked") // only whoever knows the constant puts something there
+    public <T> T derived(Object what, Supplier<T> made) {
+        Object known = derived.get(what);
+        if (known == null) {
+            known = made.get();
+            derived.put(what, known);
+        }
+        return (T) known;
     }
 
     /** A row of this entity in words: {@code Vessel 7}. */

@@ -6,6 +6,7 @@ import io.bathra.attr.Event;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -28,6 +29,20 @@ public final class DeleteRules {
     private final List<Chain> refusing = new ArrayList<>();
     private final Set<String> leftToDatabase = new TreeSet<>();
 
+    /** Under what circumstances rows are removed: the rules for each are made once for an entity. */
+    private enum Case {
+        SHALLOW,
+        SHALLOW_UNHEARD,
+        DEEP,
+        DEEP_UNHEARD,
+        /** How far the removal reaches, by whomever. */
+        REACH;
+
+        static Case of(boolean deepCascades, boolean heard) {
+            return deepCascades ? heard ? DEEP : DEEP_UNHEARD : heard ? SHALLOW : SHALLOW_UNHEARD;
+        }
+    }
+
     private DeleteRules(boolean deepCascades, boolean heard) {
         this.deepCascades = deepCascades;
         this.heard = heard;
@@ -49,11 +64,13 @@ public final class DeleteRules {
      * @param heard whether listeners are told of what goes along
      */
     public static DeleteRules of(ModelEntity<?> root, boolean deepCascades, boolean heard) {
-        DeleteRules rules = new DeleteRules(deepCascades, heard);
-        Set<ModelEntity<?>> above = new HashSet<>();
-        above.add(root);
-        rules.walk(root, new Chain(List.of()), above);
-        return rules;
+        return root.derived(Case.of(deepCascades, heard), () -> {
+            DeleteRules rules = new DeleteRules(deepCascades, heard);
+            Set<ModelEntity<?>> above = new HashSet<>();
+            above.add(root);
+            rules.walk(root, new Chain(List.of()), above);
+            return rules;
+        });
     }
 
     private void walk(ModelEntity<?> at, Chain way, Set<ModelEntity<?>> above) {
@@ -120,9 +137,11 @@ public final class DeleteRules {
 
     /** The entities whose rows the removal of rows of one deletes or changes, however far from it and by whomever. */
     public static Set<ModelEntity<?>> reach(ModelEntity<?> root) {
-        Set<ModelEntity<?>> reached = new LinkedHashSet<>();
-        reach(root, reached, new HashSet<>());
-        return reached;
+        return root.derived(Case.REACH, () -> {
+            Set<ModelEntity<?>> reached = new LinkedHashSet<>();
+            reach(root, reached, new HashSet<>());
+            return Collections.unmodifiableSet(reached);
+        });
     }
 
     private static void reach(ModelEntity<?> at, Set<ModelEntity<?>> reached, Set<ModelEntity<?>> deleted) {
@@ -185,26 +204,26 @@ public final class DeleteRules {
 
     /** The ways to rows that go along, and have to be read for that. */
     public List<Chain> toRead() {
-        return toRead;
+        return Collections.unmodifiableList(toRead);
     }
 
     /** The ways to rows that the unit of work deletes, or whose link it empties, a statement for each table. */
     public List<Chain> byUnit() {
-        return byUnit;
+        return Collections.unmodifiableList(byUnit);
     }
 
     /** The entities whose rows are deleted or changed along. */
     public Set<ModelEntity<?>> concerned() {
-        return concerned;
+        return Collections.unmodifiableSet(concerned);
     }
 
     /** The ways to rows that stand in the way. */
     public List<Chain> refusing() {
-        return refusing;
+        return Collections.unmodifiableList(refusing);
     }
 
     /** The tables whose rows the database deletes, or whose link it empties, by itself. */
     public Set<String> leftToDatabase() {
-        return leftToDatabase;
+        return Collections.unmodifiableSet(leftToDatabase);
     }
 }

@@ -59,6 +59,13 @@ public final class Diagnosing {
                 }
                 work.discard();
             }
+
+            Store watched = store.heardBy(started -> (ended, failure) -> {
+                if (failure != null || ended.time().toMillis() > 100) {
+                    System.out.println("unit " + ended.unit() + ", " + ended.purpose() + ": " + ended.sql());
+                }
+            });
+            watched.run(work -> work.require(Vessel.class, 1L).rename("Elbe II"));
         }
     }
 }
