@@ -101,7 +101,7 @@ public final class WritePaths {
         }
         Map<String, WriteForm> ways = new LinkedHashMap<>();
         for (int rows : CHOICES) {
-            WriteForm form = dialect.forms().form(operation, entity.columnSet(columns), rows);
+            WriteForm form = dialect.forms().form(operation, entity.columnSets().of(columns), rows);
             ways.putIfAbsent(form.binding().toString(), form);
         }
         return ways;

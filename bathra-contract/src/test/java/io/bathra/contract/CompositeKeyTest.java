@@ -1,6 +1,8 @@
 package io.bathra.contract;
 
+import static io.bathra.attr.DeleteRule.CASCADE;
 import static io.bathra.model.Declare.length;
+import static io.bathra.model.Declare.onDelete;
 import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -102,6 +104,41 @@ class CompositeKeyTest {
         }
     }
 
+    /** Goes with its rack. */
+    static final class Tray {
+        private int row;
+        private int place;
+        private final Link<Rack> rack = Link.empty();
+
+        Tray() {}
+
+        Tray(int row, int place) {
+            this.row = row;
+            this.place = place;
+        }
+
+        int row() {
+            return row;
+        }
+
+        int place() {
+            return place;
+        }
+
+        Link<Rack> rack() {
+            return rack;
+        }
+    }
+
+    static final class Rack {
+        private Long id;
+        private final Links<Tray> trays = Links.empty();
+
+        Links<Tray> trays() {
+            return trays;
+        }
+    }
+
     static final Entity<?>[] ENTITIES = {
         Entity.of(Bollard.class, Bollard::new).key(Bollard::place).links(Bollard::moorings, Mooring::bollard),
         Entity.of(Pilot.class, Pilot::new).table("night_pilot"),
@@ -115,6 +152,7 @@ class CompositeKeyTest {
     static final Model MODEL = Model.of("moorings", ENTITIES);
 
     private static final LocalDate DAY = LocalDate.of(2026, 4, 1);
+    private final TestDatabase database;
     private final Store store;
 
     /** A mooring with a bollard, a shift and a pilot of its own. */
@@ -131,6 +169,7 @@ class CompositeKeyTest {
     }
 
     CompositeKeyTest(TestDatabase database) {
+        this.database = database;
         store = Store.open(MODEL, database.empty());
         store.schema().createMissing();
         store.run(work -> {
@@ -147,6 +186,42 @@ class CompositeKeyTest {
                 work.add(mooring);
             }
         });
+    }
+
+    @Test
+    void whatIsMovedAwayDoesNotHideWhatGoesAlong() {
+        List<String> removed = new ArrayList<>();
+        Store racks = Store.open(
+                Model.of(
+                        "racks",
+                        Entity.of(Rack.class, Rack::new).links(Rack::trays, Tray::rack),
+                        Entity.of(Tray.class, Tray::new)
+                                .key(Tray::row, Tray::place)
+                                .link(Tray::rack, onDelete(CASCADE))
+                                .afterRemove(tray -> removed.add(tray.row + "/" + tray.place))),
+                database.empty());
+        racks.schema().createMissing();
+        racks.run(work -> {
+            Rack rack = new Rack();
+            rack.trays.add(new Tray(1, 1));
+            rack.trays.add(new Tray(1, 2));
+            rack.trays.add(new Tray(2, 1));
+            work.add(rack);
+            work.add(new Rack());
+        });
+        racks.run(work -> {
+            Tray tray = work.require(Tray.class, List.of(1, 1));
+            Rack before = tray.rack.get();
+            Rack other = work.from(Rack.class).list().stream()
+                    .filter(rack -> rack != before)
+                    .findFirst()
+                    .orElseThrow();
+            tray.rack.set(other);
+            work.remove(before);
+        });
+        assertThat(removed).containsExactlyInAnyOrder("1/2", "2/1");
+        long left = racks.call(work -> work.from(Tray.class).count());
+        assertThat(left).isEqualTo(1);
     }
 
     @Test

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.error.StatementException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.harbour.Operator;
 import io.bathra.harbour.Vessel;
@@ -18,6 +19,8 @@ import io.bathra.trace.StoreListener;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
 /** Who listens to a store stands around each statement, and hears what becomes of its units; nobody is disturbed. */
@@ -114,6 +117,64 @@ class HearingTest extends HarbourContract {
     }
 
     @Test
+    void whatIsGivenUpEndsAsWell() {
+        Store heardStore = hearing();
+        Stream<Vessel> broken = IntStream.range(0, 5).mapToObj(i -> {
+            if (i == 3) {
+                throw new IllegalStateException("the file ends here");
+            }
+            return new Vessel("91" + i, "Bulk");
+        });
+        assertThatThrownBy(() -> heardStore.bulk(Vessel.class).insert(broken))
+                .isInstanceOf(IllegalStateException.class);
+        storeFleet(3, 0);
+        try (UnitOfWork work = heardStore.begin();
+                var vessels = work.from(Vessel.class).stream()) {
+            assertThat(vessels.findFirst()).isPresent();
+        }
+        assertThatThrownBy(() -> heardStore.sql("select nothing from nowhere").list())
+                .isInstanceOf(StatementException.class);
+        assertThat(failures).hasAtLeastOneElementOfType(StatementException.class);
+        assertThat(open).hasValue(0);
+    }
+
+    @Test
+    void theLastFlushNeedsNoSavepointForRowsThatAreHeld() {
+        storeFleet(2, 0);
+        Store heardStore = hearing();
+        heardStore.run(work -> held(work).name("Elbe"));
+        assertThat(heard).extracting(Executed::kind).doesNotContain(Kind.SAVEPOINT);
+
+        Operator fresh = new Operator("Nordlicht");
+        assertThatThrownBy(() -> heardStore.run(work -> {
+                    held(work).name("Twice");
+                    work.add(fresh);
+                    work.add(new Vessel("9000001", "Twice"));
+                }))
+                .isInstanceOf(UniqueViolation.class);
+        assertThat(fresh.id()).as("the key of what was not stored").isNull();
+        String name = store.call(work -> work.from(Vessel.class)
+                .where(the(Vessel::imo).is("9000000"))
+                .one()
+                .name());
+        assertThat(name).isEqualTo("Elbe");
+
+        heard.clear();
+        try (UnitOfWork work = heardStore.begin()) {
+            held(work).name("Weser");
+            work.commit();
+        }
+        assertThat(heard).extracting(Executed::kind).as("the unit goes on").contains(Kind.SAVEPOINT);
+    }
+
+    private static Vessel held(UnitOfWork work) {
+        return work.from(Vessel.class)
+                .where(the(Vessel::imo).is("9000000"))
+                .forUpdate()
+                .one();
+    }
+
+    @Test
     void streamsAndPlainStatementsAreHeardWhenTheyHaveEnded() {
         storeFleet(5, 0);
         Store heardStore = hearing();
@@ -182,9 +243,7 @@ class HearingTest extends HarbourContract {
         assertThatThrownBy(() -> heardStore.run(work -> work.add(new Vessel("9000000", "Twice"))))
                 .isInstanceOf(UniqueViolation.class);
         assertThat(diary.events)
-                .startsWith("begun", "flushing")
-                .contains("failed UniqueViolation")
-                .endsWith("closed");
+                .containsExactly("begun", "flushing", "rolled back +0", "failed UniqueViolation", "closed");
 
         diary.events.clear();
         try (UnitOfWork work = heardStore.begin()) {

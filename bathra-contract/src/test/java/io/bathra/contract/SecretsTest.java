@@ -76,7 +76,15 @@ class SecretsTest {
         this.database = database;
         table = database == TestDatabase.MARIADB ? "agent" : "AGENT";
         source = database.empty();
-        store = Store.open(MODEL, source);
+        store = Store.open(MODEL, source).heardBy(started -> {
+            overheard.of(started);
+            return (ended, failure) -> {
+                overheard.of(ended);
+                if (failure != null) {
+                    overheard.of(failure);
+                }
+            };
+        });
         store.schema().createMissing();
         store.run(work -> {
             Agency agency = new Agency();

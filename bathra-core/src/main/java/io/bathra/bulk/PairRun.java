@@ -175,7 +175,8 @@ final class PairRun {
             return;
         }
         List<BulkRow> once = once(pairs);
-        WriteForm form = dialect.forms().form(Operation.INSERT_MISSING, rows.allColumns(), once.size());
+        WriteForm form =
+                dialect.forms().form(Operation.INSERT_MISSING, rows.columnSets().all(), once.size());
         counts.paths.add(new RowWriter(transaction).path(form));
         long inserted = new PairWriter(transaction, rows, cause).insertMissing(form, Way.values(once));
         counts.inserted += inserted;
@@ -187,7 +188,8 @@ final class PairRun {
             return;
         }
         List<BulkRow> sorted = Way.sorted(rows.uniqueKeys().get(0), pairs);
-        WriteForm form = dialect.forms().form(Operation.DELETE, rows.keyOnly(), sorted.size());
+        WriteForm form =
+                dialect.forms().form(Operation.DELETE, rows.columnSets().keyOnly(), sorted.size());
         counts.paths.add(new RowWriter(transaction).path(form));
         long removed = new RowWriter(transaction).write(cause, form, Way.values(sorted));
         counts.removed += removed;
@@ -284,7 +286,7 @@ final class PairRun {
         delete(there.values().stream().map(row -> new BulkRow(0, pivot, row)).toList(), tally);
         if (!moved.isEmpty()) {
             WriteForm form = dialect.forms()
-                    .form(Operation.UPDATE, rows.columnSet(List.of(Objects.requireNonNull(order))), moved.size());
+                    .form(Operation.UPDATE, rows.columnSets().of(List.of(Objects.requireNonNull(order))), moved.size());
             tally.updated += new RowWriter(transaction)
                     .write(cause, form, Way.values(Way.sorted(rows.uniqueKeys().get(0), moved)));
         }

@@ -321,7 +321,8 @@ final class Upserting extends Way {
         if (entity.version() != null) {
             columns.add(entity.version());
         }
-        WriteForm update = dialect.forms().form(Operation.UPDATE, entity.columnSet(columns), rows.size());
+        WriteForm update =
+                dialect.forms().form(Operation.UPDATE, entity.columnSets().of(columns), rows.size());
         List<BulkRow> byKey = sorted(entity.uniqueKeys().get(0), rows);
         long updated = write(update, byKey, tally);
         if (updated != rows.size()) {

@@ -93,7 +93,8 @@ abstract class Way {
         WriteForm streaming() {
             boolean alike =
                     written.stream().noneMatch(attribute -> attribute.databaseMade() instanceof DatabaseMade.Default);
-            WriteForm form = dialect.forms().form(Operation.INSERT, entity.columnSet(written), Integer.MAX_VALUE);
+            WriteForm form =
+                    dialect.forms().form(Operation.INSERT, entity.columnSets().of(written), Integer.MAX_VALUE);
             return alike && form.binding() == WriteForm.Binding.COPY && transaction.copies() ? form : null;
         }
 
@@ -108,7 +109,8 @@ abstract class Way {
         long inserted = 0;
         for (Map.Entry<List<StoredAttribute>, List<BulkRow>> alike : alike(rows).entrySet()) {
             List<BulkRow> some = alike.getValue();
-            WriteForm form = dialect.forms().form(Operation.INSERT, entity.columnSet(alike.getKey()), some.size());
+            WriteForm form =
+                    dialect.forms().form(Operation.INSERT, entity.columnSets().of(alike.getKey()), some.size());
             long count = write(form, some, tally);
             if (count != some.size()) {
                 throw new StatementException(

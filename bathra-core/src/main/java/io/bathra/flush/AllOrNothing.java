@@ -93,6 +93,7 @@ final class AllOrNothing {
                 transaction.releaseSavepoint("flush", savepoint);
             } else {
                 transaction.rollback();
+                unit.lostAll();
             }
         } catch (BathraException e) {
             cause.addSuppressed(e);

@@ -134,8 +134,13 @@ final class Flush {
                 late += isExtra(change) ? 1 : 0;
             }
             rowsOf.add(rows);
-            if (step.operation() == Operation.INSERT_MISSING) {
-                new PairWriter(transaction, step.entity(), Causes.FLUSH).insertMissing(form, rows);
+            if (step.operation().inserts() && step.entity().kind() == ModelEntity.Kind.PIVOT) {
+                PairWriter pairs = new PairWriter(transaction, step.entity(), Causes.FLUSH);
+                if (step.operation() == Operation.INSERT) {
+                    pairs.insert(form, rows);
+                } else {
+                    pairs.insertMissing(form, rows);
+                }
                 written.add(new Written.One(step.entity(), Counts.of(Operation.INSERT, rows.size())));
                 continue;
             }

@@ -364,6 +364,11 @@ public final class UnitTransaction {
         }
     }
 
+    /** The transaction was rolled back as a whole, since a flush that has failed was all of it. */
+    void lostAll() {
+        news.rolledBack(report);
+    }
+
     /** What was written is nobody's business any more. */
     void forget() {
         report = Written.NOTHING;

@@ -1,8 +1,9 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
+import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.sql.Parameter;
 import io.bathra.trace.Executed.Kind;
-import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
@@ -20,10 +21,7 @@ public final class Copying implements AutoCloseable {
     private static final String PATH = "copy";
 
     private final Transaction transaction;
-    private final CharSequence cause;
-    private final Shown shown;
-    private final long start = System.nanoTime();
-    private final @Nullable Ending ending;
+    private final Execution execution;
     private final Database.RowSink sink;
     private boolean ended;
 
@@ -35,19 +33,17 @@ public final class Copying implements AutoCloseable {
             String table,
             List<Parameter> parameters) {
         this.transaction = transaction;
-        this.cause = cause;
-        this.shown = Shown.own(sql, table);
         transaction.markWritten();
-        ending = transaction.started(Kind.STATEMENT, cause, shown, PATH, start);
+        execution = transaction.begin(Kind.STATEMENT, cause, Shown.own(sql, table), PATH);
         try {
             sink = transaction.database().sink(open, sql, parameters);
         } catch (SQLException e) {
-            throw translated(e);
+            throw execution.failed(translated(e));
         }
     }
 
-    private RuntimeException translated(SQLException e) {
-        return transaction.failed(Kind.STATEMENT, cause, shown, PATH, start, ending, transaction.translate(e, shown));
+    private BathraException translated(SQLException e) {
+        return transaction.translate(e, execution.shown());
     }
 
     /** Sends a row, given as its values by slot. */
@@ -55,7 +51,9 @@ public final class Copying implements AutoCloseable {
         try {
             sink.write(row);
         } catch (SQLException e) {
-            throw translated(e);
+            throw execution.failed(translated(e));
+        } catch (RuntimeException e) {
+            throw execution.failed(e);
         }
     }
 
@@ -64,10 +62,10 @@ public final class Copying implements AutoCloseable {
         ended = true;
         try {
             long taken = sink.end();
-            transaction.ended(Kind.STATEMENT, cause, shown, PATH, taken, start, ending);
+            transaction.ended(execution, taken);
             return taken;
         } catch (SQLException e) {
-            throw translated(e);
+            throw execution.failed(translated(e));
         }
     }
 
@@ -76,10 +74,11 @@ public final class Copying implements AutoCloseable {
     public void close() {
         try {
             if (!ended) {
+                execution.failed(new BathraException("the rows were not sent to their end"));
                 sink.cancel();
             }
         } catch (SQLException e) {
-            LOG.debug("giving up a copy failed", e);
+            LOG.debug("giving up a copy failed", translated(e));
         }
     }
 }

@@ -1,9 +1,9 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
+import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Executed.Kind;
-import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -18,32 +18,24 @@ public final class Cursor implements AutoCloseable {
 
     private final Transaction transaction;
     private final Connection connection;
-    private final CharSequence cause;
     private final SqlText text;
     private final boolean streaming;
-    private final Shown shown;
-    private final long start = System.nanoTime();
-    private final @Nullable Ending ending;
+    private final Execution execution;
     private @Nullable PreparedStatement statement;
     private Limits.@Nullable Running limit;
     private @Nullable ResultSet result;
     private long rows;
 
-    /** Why reading has failed; null while it has not. */
-    private @Nullable BathraException failure;
-
     Cursor(Transaction transaction, Connection connection, CharSequence cause, SqlText text, boolean streaming) {
         this.transaction = transaction;
         this.connection = connection;
-        this.cause = cause;
         this.text = text;
         this.streaming = streaming;
-        this.shown = Shown.of(text);
-        this.ending = transaction.started(Kind.STATEMENT, cause, shown, null, start);
+        this.execution = transaction.begin(Kind.STATEMENT, cause, Shown.of(text), null);
     }
 
     /** Executes the query. */
-    Cursor open(Database database, Binder binder) throws SQLException {
+    Cursor open(Database database, Binder binder) {
         try {
             if (streaming) {
                 database.beginStream(connection);
@@ -59,10 +51,10 @@ public final class Cursor implements AutoCloseable {
             return this;
         } catch (SQLException e) {
             release();
-            throw transaction.failed(Kind.STATEMENT, cause, shown, null, start, ending, e);
+            throw failed(e);
         } catch (RuntimeException e) {
             release();
-            throw transaction.failed(Kind.STATEMENT, cause, shown, null, start, ending, e);
+            throw execution.failed(e);
         }
     }
 
@@ -93,10 +85,14 @@ public final class Cursor implements AutoCloseable {
         try {
             return use.apply(result);
         } catch (SQLException e) {
-            BathraException translated = transaction.translate(e, shown);
-            failure = translated;
-            throw translated;
+            throw failed(e);
+        } catch (RuntimeException e) {
+            throw execution.failed(e);
         }
+    }
+
+    private BathraException failed(SQLException e) {
+        return execution.failed(transaction.translate(e, execution.shown()));
     }
 
     /** Closes the statement, and notes what was read. A second call does nothing. */
@@ -104,11 +100,7 @@ public final class Cursor implements AutoCloseable {
     public void close() {
         if (statement != null) {
             release();
-            if (failure == null) {
-                transaction.ended(Kind.STATEMENT, cause, shown, null, rows, start, ending);
-            } else {
-                transaction.failed(Kind.STATEMENT, cause, shown, null, start, ending, failure);
-            }
+            transaction.ended(execution, rows);
         }
     }
 

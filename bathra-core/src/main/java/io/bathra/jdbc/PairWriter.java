@@ -51,6 +51,17 @@ public final class PairWriter {
                 again -> new RowWriter(transaction).write(cause, form, missing));
     }
 
+    /**
+     * Writes pairs of owners that are new, so that none of them can be there; the elements are locked in order.
+     *
+     * @return how many were written
+     */
+    public long insert(WriteForm form, List<@Nullable Object[]> rows) {
+        List<@Nullable Object[]> sorted = new ArrayList<>(rows);
+        sorted.sort(this::byKey);
+        return new RowWriter(transaction).write(cause, form, sorted);
+    }
+
     private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {
         Map<Object, @Nullable Object[]> byKey = new LinkedHashMap<>();
         rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));

@@ -1,10 +1,14 @@
 package io.bathra.jdbc;
 
+import io.bathra.text.Cause;
 import io.bathra.trace.Executed;
 import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.Operation;
 import io.bathra.trace.StatementListener;
+import io.bathra.trace.StatementListener.Ending;
 import io.bathra.trace.Trace;
+import java.time.Duration;
+import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -12,6 +16,11 @@ import org.slf4j.LoggerFactory;
 /** A trace that transactions write, and the one place from which listeners are told of statements. */
 public final class Recorder extends Trace {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra");
+
+    /** Reading the wall clock for each statement would cost more than noting it. */
+    private static final Instant THEN = Instant.now();
+
+    private static final long NANOS_THEN = System.nanoTime();
 
     private final long unit;
     private final @Nullable StatementListener listener;
@@ -34,83 +43,132 @@ public final class Recorder extends Trace {
         return unit;
     }
 
-    /** What is executed from now on carries out a step of a plan; 0 for none. */
-    public void carriesOut(int newStep, @Nullable Operation newOperation) {
+    /** What begins from now on carries out a step of a plan; 0 for none. */
+    void carriesOut(int newStep, @Nullable Operation newOperation) {
         step = newStep;
         operation = newOperation;
     }
 
-    /** Something is about to be executed; gives back who is to be told of its end. */
-    StatementListener.@Nullable Ending started(
-            Kind kind, CharSequence cause, Shown shown, @Nullable String path, long start) {
-        if (listener == null) {
-            return null;
-        }
-        try {
-            return listener.started(told(kind, cause, shown, at(shown, trips + 1), path, 0, start, 0));
-        } catch (RuntimeException e) {
-            LOG.warn("a listener of statements has failed when one was started", e);
-            return null;
-        }
-    }
-
-    /** Something was executed. */
-    void ended(
-            Kind kind,
-            CharSequence cause,
-            Shown shown,
-            @Nullable String path,
-            long rows,
-            long start,
-            long nanos,
-            StatementListener.@Nullable Ending ending) {
+    /** Something begins; whoever begins it says how it has ended. */
+    Execution begin(Kind kind, CharSequence cause, Shown shown, @Nullable String path) {
         if (kind == Kind.BEGIN) {
             transaction++;
             trips = 0;
         }
-        boolean trip = kind != Kind.MEMORY && kind != Kind.BEGIN;
-        trips += trip ? 1 : 0;
-        At at = at(shown, trip ? trips : 0);
-        add(kind, cause, shown, at, path, rows, start, nanos);
-        if (ending != null) {
-            tell(ending, told(kind, cause, shown, at, path, rows, start, nanos), null);
+        int trip = kind == Kind.BEGIN || kind == Kind.MEMORY ? 0 : ++trips;
+        Execution execution = new Execution(kind, cause, shown, path, trip);
+        if (listener != null) {
+            execution.announce(listener);
         }
+        return execution;
     }
 
-    /** Something has failed. */
-    void failed(
-            Kind kind,
-            CharSequence cause,
-            Shown shown,
-            @Nullable String path,
-            long start,
-            StatementListener.@Nullable Ending ending,
-            Throwable failure) {
-        trips++;
-        if (ending != null) {
-            long nanos = System.nanoTime() - start;
-            tell(ending, told(kind, cause, shown, at(shown, trips), path, 0, start, nanos), failure);
+    /**
+     * Something that is executed. It keeps what it was given; words and times are made of that when somebody reads the
+     * trace or listens, since few do.
+     */
+    final class Execution implements Note {
+        private final Kind kind;
+        private final CharSequence cause;
+        private final Shown shown;
+        private final @Nullable String path;
+        private final int inTransaction = transaction;
+        private final int trip;
+        private final int ofStep = step;
+        private final @Nullable Operation ofOperation = operation;
+        private final String thread = Thread.currentThread().getName();
+        private final long start = System.nanoTime();
+        private long nanos;
+        private long rows;
+        private boolean over;
+        private @Nullable Ending ending;
+
+        private Execution(Kind kind, CharSequence cause, Shown shown, @Nullable String path, int trip) {
+            this.kind = kind;
+            this.cause = cause;
+            this.shown = shown;
+            this.path = path;
+            this.trip = trip;
         }
-    }
 
-    private At at(Shown shown, int trip) {
-        String table = operation == null ? null : shown.table();
-        return new At(
-                unit,
-                transaction,
-                trip,
-                1,
-                step,
-                operation,
-                table,
-                Thread.currentThread().getName());
-    }
+        private void announce(StatementListener somebody) {
+            try {
+                ending = somebody.started(executed());
+            } catch (RuntimeException e) {
+                LOG.warn("a listener of statements has failed when one was started", e);
+            }
+        }
 
-    private static void tell(StatementListener.Ending ending, Executed executed, @Nullable Throwable failure) {
-        try {
-            ending.ended(executed, failure);
-        } catch (RuntimeException e) {
-            LOG.warn("a listener of statements has failed when one had ended", e);
+        /** It has ended; tells whether it had not before. */
+        boolean ended(long newRows) {
+            if (over) {
+                return false;
+            }
+            over = true;
+            nanos = System.nanoTime() - start;
+            rows = newRows;
+            add(this);
+            tell(null);
+            return true;
+        }
+
+        /** It has failed, unless it had ended before; gives back why. */
+        <T extends Throwable> T failed(T failure) {
+            if (!over) {
+                over = true;
+                nanos = System.nanoTime() - start;
+                tell(failure);
+            }
+            return failure;
+        }
+
+        private void tell(@Nullable Throwable failure) {
+            if (ending != null) {
+                try {
+                    ending.ended(executed(), failure);
+                } catch (RuntimeException e) {
+                    LOG.warn("a listener of statements has failed when one had ended", e);
+                }
+            }
+        }
+
+        @Override
+        public Kind kind() {
+            return kind;
+        }
+
+        @Override
+        public CharSequence cause() {
+            return cause;
+        }
+
+        Shown shown() {
+            return shown;
+        }
+
+        long nanos() {
+            return nanos;
+        }
+
+        @Override
+        public Executed executed() {
+            return new Executed(
+                    unit,
+                    inTransaction,
+                    trip,
+                    1,
+                    ofStep,
+                    kind,
+                    ofOperation,
+                    ofOperation == null ? null : shown.table(),
+                    shown.sql(),
+                    path,
+                    rows,
+                    THEN.plusNanos(start - NANOS_THEN),
+                    Duration.ofNanos(nanos),
+                    thread,
+                    Cause.withoutValues(cause),
+                    Cause.fix(cause));
         }
     }
 }

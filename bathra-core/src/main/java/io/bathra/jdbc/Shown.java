@@ -2,12 +2,11 @@ package io.bathra.jdbc;
 
 import io.bathra.sql.SqlText;
 import io.bathra.sql.WriteForm;
-import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** A statement as it stands in trace, log and errors. Its text is made when somebody reads it, since few are read. */
-final class Shown implements Supplier<String> {
+final class Shown {
     /** More placeholders in a row than a reader wants to see. */
     private static final String MANY = "?, ?, ?, ?, ?, ?, ?, ?, ?";
 
@@ -57,11 +56,6 @@ final class Shown implements Supplier<String> {
         return form != null || !sql.contains(MANY)
                 ? sql
                 : LONG_LIST.matcher(sql).replaceAll("?, … ?");
-    }
-
-    @Override
-    public String get() {
-        return sql();
     }
 
     /** The table that it writes to, for an error that does not name it; null where it is not known. */

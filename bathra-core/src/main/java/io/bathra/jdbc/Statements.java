@@ -1,9 +1,9 @@
 package io.bathra.jdbc;
 
+import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.jdbc.Transaction.RowHandler;
 import io.bathra.sql.SqlText;
 import io.bathra.trace.Executed.Kind;
-import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -112,16 +112,12 @@ final class Statements {
      */
     Cursor cursor(CharSequence cause, SqlText text, boolean streaming) {
         Connection open = transaction.open();
-        try {
-            Cursor cursor = new Cursor(transaction, open, cause, text, streaming)
-                    .open(database, statement -> binding.all(statement, text.params()));
-            if (text.holding()) {
-                transaction.markHolding();
-            }
-            return cursor;
-        } catch (SQLException e) {
-            throw transaction.translate(e, Shown.of(text));
+        Cursor cursor = new Cursor(transaction, open, cause, text, streaming)
+                .open(database, statement -> binding.all(statement, text.params()));
+        if (text.holding()) {
+            transaction.markHolding();
         }
+        return cursor;
     }
 
     static long handOver(PreparedStatement statement, RowHandler handler) throws SQLException {
@@ -143,18 +139,17 @@ final class Statements {
     @SuppressWarnings("try") // the limit is there to end with the statement
     long run(CharSequence cause, String sql, Shown shown, @Nullable String path, Use use) {
         Connection open = transaction.open();
-        long start = System.nanoTime();
-        Ending ending = transaction.started(Kind.STATEMENT, cause, shown, path, start);
+        Execution execution = transaction.begin(Kind.STATEMENT, cause, shown, path);
         try (PreparedStatement statement = open.prepareStatement(sql);
                 Limits.Running limit = transaction.limits().on(statement)) {
             long rows = use.apply(statement);
-            transaction.ended(Kind.STATEMENT, cause, shown, path, rows, start, ending);
+            transaction.ended(execution, rows);
             return rows;
         } catch (SQLException e) {
-            throw transaction.failed(
-                    Kind.STATEMENT, cause, shown, path, start, ending, transaction.translate(e, shown));
-        } catch (RuntimeException e) {
-            throw transaction.failed(Kind.STATEMENT, cause, shown, path, start, ending, e);
+            throw execution.failed(transaction.translate(e, shown));
+        } catch (RuntimeException | Error e) {
+            execution.failed(e);
+            throw e;
         }
     }
 }

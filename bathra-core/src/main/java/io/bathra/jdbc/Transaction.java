@@ -3,6 +3,7 @@ package io.bathra.jdbc;
 import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
+import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
@@ -13,7 +14,6 @@ import io.bathra.sql.WriteForm;
 import io.bathra.text.Cause;
 import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.Operation;
-import io.bathra.trace.StatementListener.Ending;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -279,17 +279,17 @@ public final class Transaction implements AutoCloseable {
         if (connection != null) {
             return connection;
         }
-        Shown shown = own ? BEGIN : JOIN;
-        long start = System.nanoTime();
-        Ending ending = own || joined != null ? started(Kind.BEGIN, "transaction", shown, null, start) : null;
+        if (!own && joined == null) {
+            connection = loan.take();
+            return connection;
+        }
+        Execution execution = begin(Kind.BEGIN, "transaction", own ? BEGIN : JOIN, null);
         try {
             connection = loan.take();
         } catch (RuntimeException e) {
-            throw failed(Kind.BEGIN, "transaction", shown, null, start, ending, e);
+            throw execution.failed(e);
         }
-        if (own || joined != null) {
-            ended(Kind.BEGIN, "transaction", shown, null, 0, start, ending);
-        }
+        ended(execution, 0);
         return Objects.requireNonNull(connection);
     }
 
@@ -371,15 +371,15 @@ public final class Transaction implements AutoCloseable {
 
     private void control(Kind kind, CharSequence cause, String sql, Control control) {
         Connection open = open();
-        Shown shown = Shown.plain(sql); // a commit checks what was put off until then
-        long start = System.nanoTime();
-        Ending ending = started(kind, cause, shown, null, start);
+        Execution execution = begin(kind, cause, Shown.plain(sql), null); // a commit checks what was put off until then
         try {
             control.apply(open);
-            ended(kind, cause, shown, null, 0, start, ending);
         } catch (SQLException e) {
-            throw failed(kind, cause, shown, null, start, ending, translate(e, shown));
+            throw execution.failed(translate(e, execution.shown()));
+        } catch (RuntimeException e) {
+            throw execution.failed(e);
         }
+        ended(execution, 0);
     }
 
     private void giveBack(boolean ended) {
@@ -403,50 +403,30 @@ public final class Transaction implements AutoCloseable {
 
     /** Notes that a question was answered without a statement. */
     public void answeredFromMemory(CharSequence cause) {
-        long start = System.nanoTime();
-        trace.ended(Kind.MEMORY, cause, MEMORY, null, 0, start, 0, started(Kind.MEMORY, cause, MEMORY, null, start));
+        trace.begin(Kind.MEMORY, cause, MEMORY, null).ended(0);
     }
 
-    /** Something is about to be executed; gives back who is to be told of its end, most often nobody. */
-    @Nullable
-    Ending started(Kind kind, CharSequence cause, Shown shown, @Nullable String path, long start) {
-        return trace.started(kind, cause, shown, path, start);
-    }
-
-    /** Something has failed; gives back why. */
-    <T extends Throwable> T failed(
-            Kind kind,
-            CharSequence cause,
-            Shown shown,
-            @Nullable String path,
-            long start,
-            @Nullable Ending ending,
-            T failure) {
-        trace.failed(kind, cause, shown, path, start, ending, failure);
-        return failure;
+    /** Something begins to be executed. */
+    Execution begin(Kind kind, CharSequence cause, Shown shown, @Nullable String path) {
+        return trace.begin(kind, cause, shown, path);
     }
 
     /** Something was executed. */
-    void ended(
-            Kind kind,
-            CharSequence cause,
-            Shown shown,
-            @Nullable String path,
-            long rows,
-            long start,
-            @Nullable Ending ending) {
-        long nanos = System.nanoTime() - start;
-        trace.ended(kind, cause, shown, path, rows, start, nanos, ending);
+    void ended(Execution execution, long rows) {
+        if (!execution.ended(rows)) {
+            return;
+        }
+        Kind kind = execution.kind();
         holding |= hasLevel && kind == Kind.STATEMENT;
         if (LOG.isDebugEnabled()) {
-            String sql = shown.sql();
+            String sql = execution.shown().sql();
             if (kind == Kind.STATEMENT) {
                 LOG.debug(
                         "{} [{} rows, {} ms, {}]",
                         sql,
                         rows,
-                        String.format("%.1f", nanos / 1e6),
-                        Cause.withoutValues(cause));
+                        String.format("%.1f", execution.nanos() / 1e6),
+                        Cause.withoutValues(execution.cause()));
             } else {
                 LOG.debug("{}", sql);
             }

@@ -7,10 +7,11 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Some of the stored attributes of one entity, in the order of their columns: those that a statement writes. As a rule
- * there is one object for each set, so that whatever depends on it is found by identity. Immutable.
+ * there is one object for each set, so that whatever depends on it is found at once. Immutable.
  */
 public final class ColumnSet {
     private final ModelEntity<?> entity;
@@ -63,19 +64,30 @@ public final class ColumnSet {
         return order;
     }
 
+    /** Sets that are not remembered are made anew, and stand for the same columns all the same. */
+    @Override
+    public boolean equals(@Nullable Object other) {
+        return this == other || other instanceof ColumnSet that && entity == that.entity && slots.equals(that.slots);
+    }
+
+    @Override
+    public int hashCode() {
+        return slots.hashCode() * 31 + entity.hashCode();
+    }
+
     @Override
     public String toString() {
         return entity + "" + attributes;
     }
 
     /** The sets of one entity that were asked for, each made once. Thread-safe. */
-    static final class Sets {
+    public static final class Sets {
         /** Programs change far fewer combinations; of one that does not, the later sets are made anew each time. */
         private static final int REMEMBERED = 1_000;
 
         private final ModelEntity<?> entity;
         private final ColumnSet all;
-        private final ColumnSet key;
+        private final ColumnSet keyOnly;
         private final Map<BitSet, ColumnSet> known = new ConcurrentHashMap<>();
 
         /**
@@ -84,7 +96,7 @@ public final class ColumnSet {
         Sets(ModelEntity<?> entity) {
             this.entity = entity;
             all = of(range(entity.stored().size()));
-            key = of(range(entity.keyAttributes().size()));
+            keyOnly = of(range(entity.keyAttributes().size()));
         }
 
         private static BitSet range(int size) {
@@ -93,15 +105,18 @@ public final class ColumnSet {
             return slots;
         }
 
-        ColumnSet all() {
+        /** All attributes. */
+        public ColumnSet all() {
             return all;
         }
 
-        ColumnSet key() {
-            return key;
+        /** The attributes of the key, with which a statement is told of a row. */
+        public ColumnSet keyOnly() {
+            return keyOnly;
         }
 
-        ColumnSet of(BitSet slots) {
+        /** The attributes with these slots. */
+        public ColumnSet of(BitSet slots) {
             ColumnSet set = known.get(slots);
             if (set == null) {
                 BitSet own = (BitSet) slots.clone();
@@ -114,7 +129,8 @@ public final class ColumnSet {
             return set;
         }
 
-        ColumnSet of(Collection<? extends StoredAttribute> attributes) {
+        /** Some attributes. */
+        public ColumnSet of(Collection<? extends StoredAttribute> attributes) {
             BitSet slots = new BitSet(entity.stored().size());
             attributes.forEach(attribute -> slots.set(attribute.slot()));
             return of(slots);

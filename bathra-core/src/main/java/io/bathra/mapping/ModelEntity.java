@@ -4,8 +4,6 @@ import io.bathra.access.Accessor;
 import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
-import java.util.BitSet;
-import java.util.Collection;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -156,28 +154,9 @@ public final class ModelEntity<E> {
         return columnsWithRow;
     }
 
-    private ColumnSet.Sets columnSets() {
+    /** Sets of attributes, as what statements write. */
+    public ColumnSet.Sets columnSets() {
         return Objects.requireNonNull(columnSets, () -> "the columns of " + name + " are not known yet");
-    }
-
-    /** All attributes, as what a statement writes. */
-    public ColumnSet allColumns() {
-        return columnSets().all();
-    }
-
-    /** The attributes of the key, as what a statement is told. */
-    public ColumnSet keyOnly() {
-        return columnSets().key();
-    }
-
-    /** The attributes with these slots, as what a statement writes. */
-    public ColumnSet columnSet(BitSet slots) {
-        return columnSets().of(slots);
-    }
-
-    /** Some attributes, as what a statement writes. */
-    public ColumnSet columnSet(Collection<? extends StoredAttribute> some) {
-        return columnSets().of(some);
     }
 
     /** The columns of some attributes, in order. */

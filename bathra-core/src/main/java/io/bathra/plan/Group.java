@@ -21,7 +21,7 @@ record Group(Operation operation, ColumnSet columns, boolean temporary, boolean 
     public boolean equals(@Nullable Object other) {
         return other instanceof Group that
                 && operation == that.operation
-                && columns == that.columns
+                && columns.equals(that.columns)
                 && temporary == that.temporary
                 && blind == that.blind;
     }
@@ -58,9 +58,9 @@ record Group(Operation operation, ColumnSet columns, boolean temporary, boolean 
         }
         boolean blind = change.entry().isBlind();
         if (change instanceof Update update) {
-            return new Group(Operation.UPDATE, entity.columnSet(update.changed()), update.temporary(), blind);
+            return new Group(Operation.UPDATE, entity.columnSets().of(update.changed()), update.temporary(), blind);
         }
-        return new Group(Operation.DELETE, entity.keyOnly(), false, blind);
+        return new Group(Operation.DELETE, entity.columnSets().keyOnly(), false, blind);
     }
 
     /**
@@ -77,14 +77,14 @@ record Group(Operation operation, ColumnSet columns, boolean temporary, boolean 
     /** What an insert writes: all that is not left to the database. */
     private static ColumnSet written(ModelEntity<?> entity, @Nullable Object[] values) {
         if (entity.databaseMade().isEmpty()) {
-            return entity.allColumns();
+            return entity.columnSets().all();
         }
         BitSet written = new BitSet();
         written.set(0, values.length);
         for (StoredAttribute attribute : entity.databaseMade()) {
             written.set(attribute.slot(), !leftToDatabase(attribute, values[attribute.slot()]));
         }
-        return entity.columnSet(written);
+        return entity.columnSets().of(written);
     }
 
     private static boolean leftToDatabase(StoredAttribute attribute, @Nullable Object value) {

@@ -40,8 +40,8 @@ public final class Step {
     static Step of(Cascade cascade) {
         ModelEntity<?> entity = cascade.entity();
         ColumnSet columns = cascade.operation() == Operation.UPDATE
-                ? entity.columnSet(List.of(cascade.chains().get(0).last()))
-                : entity.keyOnly();
+                ? entity.columnSets().of(List.of(cascade.chains().get(0).last()))
+                : entity.columnSets().keyOnly();
         return new Step(cascade.operation(), columns, List.of(), cascade::why, cascade);
     }
 

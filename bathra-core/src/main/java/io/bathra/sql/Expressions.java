@@ -11,6 +11,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalInt;
+import java.util.StringJoiner;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
@@ -51,7 +52,15 @@ public abstract class Expressions extends DialectPart {
     }
 
     /** Whether a column has one of these values. */
-    String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+    final String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+        if (values.size() == 1) {
+            params.add(new SqlText.Value(type, values.get(0)));
+            return column + " = ?";
+        }
+        return oneOfSeveral(column, type, values, params);
+    }
+
+    String oneOfSeveral(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
         return list(column, type, values, params);
     }
 
@@ -60,7 +69,21 @@ public abstract class Expressions extends DialectPart {
      *
      * @param tuples each with a value for each column
      */
-    String oneOf(List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
+    final String oneOf(
+            List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
+        if (tuples.size() == 1) {
+            StringJoiner same = new StringJoiner(" and ", "(", ")");
+            for (int i = 0; i < types.size(); i++) {
+                same.add(columns.get(i) + " = ?");
+                params.add(new SqlText.Value(types.get(i), tuples.get(0).get(i)));
+            }
+            return same.toString();
+        }
+        return oneOfSeveral(columns, types, tuples, params);
+    }
+
+    String oneOfSeveral(
+            List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
         String tuple = "(" + Dialect.placeholders(columns.size()) + ")";
         for (List<Object> values : tuples) {
             for (int i = 0; i < types.size(); i++) {

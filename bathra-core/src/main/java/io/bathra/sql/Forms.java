@@ -12,7 +12,6 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -27,7 +26,7 @@ public abstract class Forms extends DialectPart {
     /** Programs need far fewer forms. */
     private static final int REMEMBERED = 10_000;
 
-    private final Map<Asked, WriteForm> forms = new ConcurrentHashMap<>();
+    private final Remembered<Asked, WriteForm> forms = new Remembered<>(REMEMBERED);
 
     Forms(Dialect dialect) {
         super(dialect);
@@ -47,12 +46,12 @@ public abstract class Forms extends DialectPart {
 
     /** How to write so many rows. */
     public final WriteForm form(Operation operation, ColumnSet columns, int rows) {
-        return remembered(new Asked(operation, columns, rows, false), rows);
+        return form(new Asked(operation, columns, rows, false));
     }
 
     /** How to write rows whatever version they have by now. */
     public final WriteForm blindForm(Operation operation, ColumnSet columns) {
-        return remembered(new Asked(operation, columns, 1, true), 1);
+        return form(new Asked(operation, columns, 1, true));
     }
 
     /** What a form depends on. */
@@ -61,7 +60,7 @@ public abstract class Forms extends DialectPart {
         public boolean equals(@Nullable Object other) {
             return other instanceof Asked that
                     && operation == that.operation
-                    && columns == that.columns
+                    && columns.equals(that.columns)
                     && rows == that.rows
                     && blind == that.blind;
         }
@@ -73,18 +72,10 @@ public abstract class Forms extends DialectPart {
     }
 
     /** Forms for few rows are made once: to make one takes as long as to write three rows with it. */
-    private WriteForm remembered(Asked asked, int rows) {
-        if (rows > FEW) {
-            return made(asked);
-        }
-        WriteForm known = forms.get(asked);
-        if (known == null) {
-            known = made(asked).remembering();
-            if (forms.size() < REMEMBERED) {
-                forms.put(asked, known);
-            }
-        }
-        return known;
+    private WriteForm form(Asked asked) {
+        return asked.rows > FEW
+                ? made(asked)
+                : forms.get(asked, () -> made(asked).remembering());
     }
 
     private WriteForm made(Asked asked) {

@@ -9,7 +9,6 @@ import io.bathra.question.Term;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
-import java.util.StringJoiner;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 
@@ -71,14 +70,6 @@ final class LinkWriter {
 
     private String oneOf(List<Place> key, ModelEntity<?> target, List<Term> targets, Path path) {
         List<SqlText.Param> params = Objects.requireNonNull(terms.params());
-        if (targets.size() == 1) {
-            StringJoiner same = new StringJoiner(" and ");
-            for (int part = 0; part < key.size(); part++) {
-                same.add(key.get(part).sql() + " = ?");
-                params.add(new SqlText.Value(key.get(part).type(), hole(targets.get(0), target, part, path)));
-            }
-            return same.toString();
-        }
         if (key.size() == 1) {
             ColumnType type = key.get(0).type();
             List<Hole> holes =

@@ -26,7 +26,7 @@ final class PostgresExpressions extends Expressions {
     }
 
     @Override
-    String oneOf(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
+    String oneOfSeveral(String column, ColumnType type, List<?> values, List<SqlText.Param> params) {
         if (values.size() <= FEW) {
             return list(column, type, values, params);
         }
@@ -67,7 +67,8 @@ final class PostgresExpressions extends Expressions {
     }
 
     @Override
-    String oneOf(List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
+    String oneOfSeveral(
+            List<String> columns, List<ColumnType> types, List<List<Object>> tuples, List<SqlText.Param> params) {
         List<String> arrays = new ArrayList<>();
         for (int i = 0; i < types.size(); i++) {
             int part = i;

@@ -9,9 +9,7 @@ import io.bathra.question.Selection;
 import io.bathra.question.SetClause;
 import io.bathra.question.SideBySide;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
@@ -50,7 +48,7 @@ public final class Queries {
 
     private final Dialect dialect;
     private final QueryWriter.Source source;
-    private final Map<Shape, Select> written = new ConcurrentHashMap<>();
+    private final Remembered<Shape, Select> written = new Remembered<>(REMEMBERED);
 
     public Queries(Dialect dialect) {
         this(dialect, null);
@@ -74,16 +72,7 @@ public final class Queries {
         if (apart.values().size() > MOST_VALUES) {
             return writer.get().with(apart.values());
         }
-        Shape key = new Shape(answer, shape, more);
-        Select known = written.get(key);
-        if (known == null) {
-            known = writer.get();
-            if (written.size() >= REMEMBERED) {
-                written.clear();
-            }
-            written.put(key, known);
-        }
-        return known.with(apart.values());
+        return written.get(new Shape(answer, shape, more), writer).with(apart.values());
     }
 
     /** Selects whole rows: the entity's stored attributes in their order. */

@@ -170,10 +170,6 @@ public final class SelectWriter {
     /** That columns together have one of some values of a shape. */
     static String oneOf(
             Dialect dialect, List<String> columns, Shape shape, List<?> values, List<SqlText.Param> params) {
-        if (values.size() == 1) {
-            params.addAll(equal(shape, values.get(0)));
-            return columns.stream().map(column -> column + " = ?").collect(Collectors.joining(" and "));
-        }
         return columns.size() == 1
                 ? dialect.expressions()
                         .oneOf(columns.get(0), shape.gates().get(0).type(), values, params)
@@ -181,7 +177,7 @@ public final class SelectWriter {
     }
 
     /** What is bound to compare each column of a shape with its part of a value. */
-    public static List<SqlText.Param> equal(Shape shape, Object value) {
+    private static List<SqlText.Param> equal(Shape shape, Object value) {
         List<SqlText.Param> params = new ArrayList<>();
         List<Gate> gates = shape.gates();
         for (int part = 0; part < gates.size(); part++) {

@@ -6,9 +6,7 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PivotAttribute;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -41,7 +39,7 @@ public final class Selects {
     }
 
     private final Dialect dialect;
-    private final Map<Asked, SqlText> written = new ConcurrentHashMap<>();
+    private final Remembered<Asked, SqlText> written = new Remembered<>(REMEMBERED);
 
     Selects(Dialect dialect) {
         this.dialect = dialect;
@@ -80,14 +78,7 @@ public final class Selects {
             return write(what, about, keys);
         }
         Asked asked = new Asked(what, about, keys.size());
-        SqlText known = written.get(asked);
-        if (known == null) {
-            known = write(what, about, holes(keys.size()));
-            if (written.size() < REMEMBERED) {
-                written.put(asked, known);
-            }
-        }
-        return known.filled(keys);
+        return written.get(asked, () -> write(what, about, holes(keys.size()))).filled(keys);
     }
 
     private static List<Hole> holes(int count) {

@@ -24,7 +24,8 @@ public interface StatementListener {
          * It has come to its end.
          *
          * @param statement what it was, with its time and its rows
-         * @param failure why it has failed; null when it has not
+         * @param failure why it has failed, as the program gets it, so that its message may name a value that is not
+         *     secret; null when it has not
          */
         void ended(Executed statement, @Nullable Throwable failure);
     }

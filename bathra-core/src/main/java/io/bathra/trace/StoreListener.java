@@ -29,13 +29,13 @@ public interface StoreListener {
     /** Its changes are written, if there were any. */
     default void flushed(Unit unit) {}
 
-    /** Its changes were not written; the objects are as before. */
+    /** Its changes were not written; the objects are as before. The failure's message may name a value. */
     default void flushFailed(Unit unit, Throwable failure) {}
 
     /** Its transaction is committed; of a guest, its host has said so. */
     default void committed(Unit unit) {}
 
-    /** Its transaction is rolled back, or was given up. */
+    /** Its transaction is rolled back, or was given up, with all that was written in it. */
     default void rolledBack(Unit unit) {}
 
     /**

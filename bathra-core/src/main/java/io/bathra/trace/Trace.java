@@ -2,11 +2,11 @@ package io.bathra.trace;
 
 import io.bathra.trace.Executed.Kind;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Deque;
 import java.util.List;
-import java.util.function.Supplier;
 import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
 
 /**
  * What one unit of work has executed, in order, with begin and commit. Keeps the latest lines, up to a limit.
@@ -20,31 +20,18 @@ public class Trace {
     /** A statement that runs so often is no loop. */
     private static final int FEW = 3;
 
-    private final Deque<Note> lines = new ArrayDeque<>(7);
+    private final Deque<Note> notes = new ArrayDeque<>(7);
     private int count;
     private int dropped;
     private int executed;
 
-    /**
-     * Where something was executed.
-     *
-     * @param unit the number of the unit
-     * @param transaction which of its transactions
-     * @param trip which round trip in it; 0 where none was made
-     * @param part which part of the trip
-     * @param step which step of a plan; 0 for none
-     * @param thread the name of the thread
-     */
-    protected record At(
-            long unit,
-            int transaction,
-            int trip,
-            int part,
-            int step,
-            @Nullable Operation operation,
-            @Nullable String table,
-            String thread) {
-        public At {} // for whoever writes a trace
+    /** What was noted of something that was executed; a line is made of it when somebody reads it. */
+    protected interface Note {
+        Kind kind();
+
+        CharSequence cause();
+
+        Executed executed();
     }
 
     /** An empty trace, which whoever executes writes. */
@@ -52,15 +39,17 @@ public class Trace {
 
     /** The lines that are kept, oldest first. */
     public final List<TraceLine> lines() {
-        return lines.stream().map(Note::line).toList();
+        List<TraceLine> lines = new ArrayList<>(notes.size());
+        int number = count - notes.size();
+        for (Note note : notes) {
+            lines.add(new TraceLine(++number, note.executed(), note.cause().toString()));
+        }
+        return Collections.unmodifiableList(lines);
     }
 
     /** The statements among the lines; begin, commit and answers from memory are left out. */
     public final List<TraceLine> statements() {
-        return lines.stream()
-                .filter(line -> line.kind == Kind.STATEMENT)
-                .map(Note::line)
-                .toList();
+        return lines().stream().filter(line -> line.kind() == Kind.STATEMENT).toList();
     }
 
     /** How many lines have been dropped to make room for later ones. */
@@ -108,38 +97,18 @@ public class Trace {
 
     /** Forgets the lines, to look at what comes next by itself. Numbers go on. */
     public final void clear() {
-        lines.clear();
+        notes.clear();
     }
 
-    /** Adds a line; called by whatever has executed something. Its words are made when somebody reads them. */
-    protected final void add(
-            Kind kind,
-            CharSequence cause,
-            Supplier<String> sql,
-            At at,
-            @Nullable String path,
-            long rows,
-            long start,
-            long nanos) {
-        if (lines.size() == LIMIT) {
-            lines.removeFirst();
+    /** Adds a line; called by whatever has executed something. */
+    protected final void add(Note note) {
+        if (notes.size() == LIMIT) {
+            notes.removeFirst();
             dropped++;
         }
-        executed += kind == Kind.STATEMENT ? 1 : 0;
-        lines.addLast(new Note(++count, kind, cause, sql, at, path, rows, start, nanos));
-    }
-
-    /** What a line tells, or would tell of something that is under way or has failed. */
-    protected static Executed told(
-            Kind kind,
-            CharSequence cause,
-            Supplier<String> sql,
-            At at,
-            @Nullable String path,
-            long rows,
-            long start,
-            long nanos) {
-        return new Note(0, kind, cause, sql, at, path, rows, start, nanos).executed();
+        executed += note.kind() == Kind.STATEMENT ? 1 : 0;
+        count++;
+        notes.addLast(note);
     }
 
     @Override

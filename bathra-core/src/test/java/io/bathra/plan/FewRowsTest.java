@@ -1,6 +1,7 @@
 package io.bathra.plan;
 
 import static io.bathra.attr.DeleteRule.CASCADE;
+import static io.bathra.model.Declare.generated;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.unique;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -18,11 +19,14 @@ import io.bathra.track.Collector;
 import io.bathra.track.Tracker;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Random;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.statistics.Statistics;
+import org.junit.jupiter.api.Test;
 
 /** For whatever the short way has an answer, it is that of the long way. */
 class FewRowsTest {
@@ -113,6 +117,50 @@ class FewRowsTest {
         }
         Statistics.coverage(coverage -> coverage.check("short").percentage(share -> share > 20));
         Statistics.coverage(coverage -> coverage.check("long").percentage(share -> share > 20));
+    }
+
+    static final class Sheet {
+        Long id;
+        int a;
+        int b;
+        int c;
+        int d;
+        int e;
+        int f;
+        int g;
+        int h;
+        int i;
+        int j;
+        int k;
+
+        Long id() {
+            return id;
+        }
+    }
+
+    @Test
+    void rowsOfOneSetOfColumnsAreOneStepHoweverManySetsThereWere() {
+        Tracker sheets = Tracker.alone(
+                Mapping.of(Model.of("sheets", Entity.of(Sheet.class, Sheet::new).key(Sheet::id, generated()))));
+        ModelEntity<Sheet> entity = sheets.model().entity(Sheet.class);
+        int columns = entity.stored().size();
+        for (long bits = 0; bits < 1 << columns; bits++) {
+            entity.columnSets().of(BitSet.valueOf(new long[] {bits}));
+        }
+        for (long key = 1; key <= 2; key++) {
+            Object[] row = new Object[columns];
+            Arrays.fill(row, 0);
+            row[0] = key;
+            Sheet sheet = new Sheet();
+            sheets.loader().stored(entity, sheet, row, false);
+            sheet.a = 1;
+            sheet.h = 1;
+            sheet.k = 1;
+        }
+        Changes changes = new Collector(sheets, Clock.systemUTC()).collect();
+        assertThat(Planner.plan(sheets, changes, Abilities.FEWEST, true).steps())
+                .singleElement()
+                .hasToString("update sheet (2 rows)");
     }
 
     /** Three rows of each, as if they had been read. */
