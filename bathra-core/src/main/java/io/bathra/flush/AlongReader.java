@@ -37,7 +37,7 @@ final class AlongReader {
     private final EntityReader reader;
     private final boolean heard;
     private Set<Entry<?>> followed = Set.of(); // nothing is removed in most flushes
-    private final Map<LinkAttribute, List<Object>> moved = new HashMap<>();
+    private Map<LinkAttribute, List<Object>> moved = Map.of();
 
     AlongReader(Transaction transaction, Tracker tracker, Collector collector, EntityReader reader, boolean heard) {
         this.heard = heard;
@@ -68,7 +68,7 @@ final class AlongReader {
             if (removed.isEmpty()) {
                 return;
             }
-            moved.clear();
+            moved = new HashMap<>();
             removed.forEach(this::follow);
         }
     }

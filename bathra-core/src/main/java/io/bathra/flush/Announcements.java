@@ -49,15 +49,19 @@ final class Announcements {
                 return changes;
             }
             boolean news = false;
-            for (Change.Insert insert : changes.inserts()) {
-                news |= tell(Event.INSERT, insert.entry(), List.of());
+            List<Change.Insert> inserts = changes.inserts();
+            for (int i = 0; i < inserts.size(); i++) { // no iterators: this is done for each flush
+                news |= tell(Event.INSERT, inserts.get(i).entry(), List.of());
             }
-            for (Change.Update update : changes.updates()) {
+            List<Change.Update> updates = changes.updates();
+            for (int i = 0; i < updates.size(); i++) {
+                Change.Update update = updates.get(i);
                 boolean own = update.entry().entity().isHeard(Event.UPDATE);
                 news |= own && tell(Event.UPDATE, update.entry(), changes(update));
             }
-            for (Change.Delete delete : changes.deletes()) {
-                news |= tell(Event.REMOVE, delete.entry(), List.of());
+            List<Change.Delete> deletes = changes.deletes();
+            for (int i = 0; i < deletes.size(); i++) {
+                news |= tell(Event.REMOVE, deletes.get(i).entry(), List.of());
             }
             if (!news) {
                 forgetOthers(changes);

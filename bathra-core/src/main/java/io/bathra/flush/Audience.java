@@ -6,17 +6,19 @@ import java.util.List;
 
 /** All who are told of what becomes of a unit's transaction, and what is to be told when it is committed. */
 final class Audience {
-    private final List<UnitAudience> listening = new ArrayList<>();
+    private final List<UnitAudience> listening = new ArrayList<>(0);
 
     /** What is to be told when the transaction is committed. */
-    private final List<Runnable> afterCommit = new ArrayList<>();
+    private final List<Runnable> afterCommit = new ArrayList<>(0);
 
     void add(UnitAudience one) {
         listening.add(one);
     }
 
     void tellAfterCommit(List<Runnable> more) {
-        afterCommit.addAll(more);
+        if (!more.isEmpty()) {
+            afterCommit.addAll(more);
+        }
     }
 
     /** How many are to be told after the commit. */
@@ -26,15 +28,22 @@ final class Audience {
 
     /** Forgets those who were to be told of what was done later than this many. */
     void forgetAfter(int waiting) {
-        afterCommit.subList(waiting, afterCommit.size()).clear();
+        if (waiting < afterCommit.size()) {
+            afterCommit.subList(waiting, afterCommit.size()).clear();
+        }
     }
 
     void flushed(Written written) {
-        listening.forEach(one -> one.flushed(written));
+        if (!listening.isEmpty()) {
+            listening.forEach(one -> one.flushed(written));
+        }
     }
 
     /** Tells all; one's failure keeps no other from being told. */
     void committed(Written written) {
+        if (afterCommit.isEmpty() && listening.isEmpty()) {
+            return; // as in most units
+        }
         List<Runnable> toTell = new ArrayList<>(afterCommit);
         afterCommit.clear();
         listening.forEach(one -> toTell.add(() -> one.committed(written)));

@@ -6,7 +6,6 @@ import io.bathra.error.Conflict;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.StatementException;
-import io.bathra.flush.Written.Counts;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.PairWriter;
 import io.bathra.jdbc.RowWriter;
@@ -45,6 +44,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -55,7 +55,7 @@ final class Flush {
     private final Transaction transaction;
     private final Dialect dialect;
     private final Tracker tracker;
-    private final KeyDrawer keys;
+    private final Environment environment;
     private final Plan plan;
     private final Keys keysFrom;
     private final AfterFlush after;
@@ -90,12 +90,12 @@ final class Flush {
         FROM_INSERTS
     }
 
-    Flush(Transaction transaction, Tracker tracker, KeyDrawer keys, Plan plan, Keys keysFrom) {
+    Flush(Environment environment, Transaction transaction, Tracker tracker, Plan plan, Keys keysFrom) {
+        this.environment = environment;
         this.keysFrom = keysFrom;
         this.tracker = tracker;
         this.after = new AfterFlush(tracker);
         this.transaction = transaction;
-        this.keys = keys;
         this.dialect = transaction.database().dialect();
         this.plan = plan;
         this.rowsOf = new ArrayList<>(plan.steps().size());
@@ -116,19 +116,22 @@ final class Flush {
             transaction.execute(Causes.FLUSH, dialect.forms().deferConstraints());
         }
         RowWriter writer = new RowWriter(transaction);
-        int number = 0;
-        for (Step step : plan.steps()) {
+        List<Step> steps = plan.steps();
+        for (int i = 0; i < steps.size(); i++) { // no iterators here: this is done for each flush
+            Step step = steps.get(i);
             running = step;
-            transaction.carriesOut(++number, step.operation());
+            transaction.carriesOut(i + 1, step.operation());
             if (step.cascade() != null) {
-                written.add(new Written.One(step.entity(), Counts.of(step.operation(), write(step.cascade()))));
+                written.add(new Written.One(step.entity(), step.operation(), write(step.cascade())));
                 rowsOf.add(List.of());
                 continue;
             }
             WriteForm form = StepText.form(dialect, step);
             List<@Nullable Object[]> rows = new ArrayList<>(step.rowCount());
             int late = 0;
-            for (Change change : step.changes()) {
+            List<Change> changes = step.changes();
+            for (int j = 0; j < changes.size(); j++) {
+                Change change = changes.get(j);
                 @Nullable Object[] row = row(change);
                 rows.add(row);
                 late += isExtra(change) ? 1 : 0;
@@ -141,7 +144,7 @@ final class Flush {
                 } else {
                     pairs.insertMissing(form, rows);
                 }
-                written.add(new Written.One(step.entity(), Counts.of(Operation.INSERT, rows.size())));
+                written.add(new Written.One(step.entity(), Operation.INSERT, rows.size()));
                 continue;
             }
             AnsweredKeys answered = answering.get(step);
@@ -159,7 +162,7 @@ final class Flush {
                 throw new RowsMissing(step);
             }
             readBack(step, rows);
-            written.add(new Written.One(step.entity(), Counts.of(step.operation(), step.rowCount() - late)));
+            written.add(new Written.One(step.entity(), step.operation(), step.rowCount() - late));
         }
         Set<ModelEntity<?>> removed = removed();
         if (!removed.isEmpty()) {
@@ -218,7 +221,9 @@ final class Flush {
     /** The entities of which rows were removed that others may go along with. */
     private Set<ModelEntity<?>> removed() {
         Set<ModelEntity<?>> removed = Set.of(); // as in most flushes
-        for (Step step : plan.steps()) {
+        List<Step> steps = plan.steps();
+        for (int i = 0; i < steps.size(); i++) {
+            Step step = steps.get(i);
             if (step.operation() == Operation.DELETE && step.entity().kind() == ModelEntity.Kind.ENTITY) {
                 removed = removed.isEmpty() ? new LinkedHashSet<>() : removed;
                 removed.add(step.entity());
@@ -240,14 +245,20 @@ final class Flush {
 
     /** Brings the objects in step with what was written. */
     Written settle() {
-        plan.settlements().forEach(Settlement::begin);
-        left.forEach(Settlement::begin);
+        each(plan.settlements(), Settlement::begin);
+        each(left, Settlement::begin);
         for (int i = 0; i < rowsOf.size(); i++) {
             settle(plan.steps().get(i), rowsOf.get(i));
         }
-        plan.settlements().forEach(Settlement::end);
-        left.forEach(Settlement::end);
+        each(plan.settlements(), Settlement::end);
+        each(left, Settlement::end);
         return Written.of(written, plan.leftToDatabase());
+    }
+
+    private static void each(List<Settlement> some, Consumer<Settlement> what) {
+        if (!some.isEmpty()) { // as in most flushes
+            some.forEach(what);
+        }
     }
 
     /** All keys that the plan's new rows need, in one round trip a table; ascending in the order of the rows. */
@@ -267,6 +278,10 @@ final class Flush {
                 waiting.computeIfAbsent(step.entity(), e -> new ArrayList<>()).add(change.entry());
             }
         }
+        if (waiting.isEmpty()) {
+            return;
+        }
+        KeyDrawer keys = environment.keyDrawer(transaction, Causes.FLUSH);
         waiting.forEach((entity, entries) -> {
             List<Object> drawn = keys.draw(entity, entries.size());
             for (int i = 0; i < entries.size(); i++) {

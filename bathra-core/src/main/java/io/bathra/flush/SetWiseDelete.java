@@ -3,7 +3,6 @@ package io.bathra.flush;
 import io.bathra.attr.DeleteRule;
 import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
-import io.bathra.flush.Written.Counts;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.LinkAttribute;
@@ -116,10 +115,10 @@ public final class SetWiseDelete {
                     CAUSE,
                     AlongWriter.write(environment.dialect(), cascade.operation(), cascade.chains(), found),
                     cascade.entity().table());
-            written.add(new Written.One(cascade.entity(), Counts.of(cascade.operation(), Math.toIntExact(rows))));
+            written.add(new Written.One(cascade.entity(), cascade.operation(), Math.toIntExact(rows)));
         }
         long rows = transaction.update(CAUSE, AlongWriter.delete(environment.dialect(), found), entity.table());
-        written.add(new Written.One(entity, Counts.of(Operation.DELETE, Math.toIntExact(rows))));
+        written.add(new Written.One(entity, Operation.DELETE, Math.toIntExact(rows)));
         Leftovers leftovers = new Leftovers(transaction, unit.tracker());
         touched.forEach(one -> leftovers.of(one, entry -> true).forEach(Settlement::settle));
         return Written.of(written, rules.leftToDatabase());

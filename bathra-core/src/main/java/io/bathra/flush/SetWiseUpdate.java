@@ -25,9 +25,9 @@ import java.util.function.Supplier;
 
 /** Changes all rows that a query finds by one statement, and brings tracked objects in step with it. */
 public final class SetWiseUpdate {
-    private static final Cause CAUSE = new Cause(
-            () -> "update by query",
-            () -> "ask for all rows at once: in(...) instead of is(...), or a value computed from the row");
+    private static final Cause CAUSE = Cause.of(
+            "update by query",
+            "ask for all rows at once: in(...) instead of is(...), or a value computed from the row");
 
     private final Unit unit;
     private final Environment environment;

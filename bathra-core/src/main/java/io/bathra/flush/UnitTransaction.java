@@ -10,7 +10,6 @@ import io.bathra.flush.Places.Place;
 import io.bathra.jdbc.Transaction;
 import io.bathra.plan.Plan;
 import io.bathra.plan.Planner;
-import io.bathra.read.Causes;
 import io.bathra.read.EntityReader;
 import io.bathra.track.Changes;
 import io.bathra.track.Collector;
@@ -149,7 +148,7 @@ public final class UnitTransaction {
             forgetJournal(first);
             return Written.NOTHING;
         }
-        Flush flush = new Flush(transaction, tracker, environment.keyDrawer(transaction, Causes.FLUSH), plan, keys);
+        Flush flush = new Flush(environment, transaction, tracker, plan, keys);
         Written written = writing.write(
                 mark,
                 () -> {

@@ -27,20 +27,20 @@ public final class Written {
     public record Counts(int inserted, int updated, int deleted) {
         static final Counts NONE = new Counts(0, 0, 0);
 
-        static Counts of(Operation operation, int rows) {
-            return new Counts(
-                    operation.inserts() ? rows : 0,
-                    operation == Operation.UPDATE ? rows : 0,
-                    operation == Operation.DELETE ? rows : 0);
-        }
-
         Counts plus(Counts other) {
             return new Counts(inserted + other.inserted, updated + other.updated, deleted + other.deleted);
         }
     }
 
     /** What one statement, or several of a kind, have written. */
-    record One(ModelEntity<?> entity, Counts counts) {}
+    record One(ModelEntity<?> entity, Operation operation, int rows) {
+        Counts counts() {
+            return new Counts(
+                    operation.inserts() ? rows : 0,
+                    operation == Operation.UPDATE ? rows : 0,
+                    operation == Operation.DELETE ? rows : 0);
+        }
+    }
 
     private Written(List<One> all, Set<String> leftToDatabase) {
         this.all = all;
@@ -68,7 +68,7 @@ public final class Written {
         sorted.sort(DECLARED);
         Map<String, Counts> rows = new LinkedHashMap<>();
         for (One one : sorted) {
-            rows.merge(one.entity.name(), one.counts, Counts::plus);
+            rows.merge(one.entity.name(), one.counts(), Counts::plus);
         }
         return rows;
     }
@@ -91,7 +91,7 @@ public final class Written {
     Counts sum() {
         Counts sum = Counts.NONE;
         for (One one : all) {
-            sum = sum.plus(one.counts);
+            sum = sum.plus(one.counts());
         }
         return sum;
     }

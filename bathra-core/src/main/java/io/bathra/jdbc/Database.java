@@ -174,6 +174,11 @@ public abstract class Database {
         execute(connection, "release savepoint " + name);
     }
 
+    /** Executes a prepared statement that writes and has no answer; tells how many rows it has written. */
+    int update(PreparedStatement statement) throws SQLException {
+        return statement.executeUpdate();
+    }
+
     static void execute(Connection connection, String sql) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
@@ -240,7 +245,8 @@ public abstract class Database {
 
     /** What reads the rows of an entity, made once. */
     public final RowReader rowReader(ModelEntity<?> entity) {
-        return rowReaders.computeIfAbsent(entity, one -> RowReader.inOrder(this, one));
+        RowReader known = rowReaders.get(entity);
+        return known != null ? known : rowReaders.computeIfAbsent(entity, one -> RowReader.inOrder(this, one));
     }
 
     final ValueReaders valueReaders() {

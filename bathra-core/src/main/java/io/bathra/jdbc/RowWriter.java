@@ -11,11 +11,13 @@ import org.jspecify.annotations.Nullable;
 /** Gives rows to the database in the form that its dialect has chosen. */
 public final class RowWriter {
     private final Transaction transaction;
+    private final Database database;
     private final Binding binding;
 
     public RowWriter(Transaction transaction) {
         this.transaction = transaction;
-        this.binding = new Binding(transaction.database());
+        this.database = transaction.database();
+        this.binding = new Binding(database);
     }
 
     /**
@@ -108,7 +110,7 @@ public final class RowWriter {
     private long batch(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows) throws SQLException {
         if (rows.size() == 1) {
             binding.row(statement, 1, form.parameters(), rows.get(0));
-            return statement.executeUpdate();
+            return database.update(statement);
         }
         for (Object[] row : rows) {
             binding.row(statement, 1, form.parameters(), row);
@@ -124,7 +126,7 @@ public final class RowWriter {
     private long multiRow(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
         bindRows(statement, form, rows);
-        return statement.executeUpdate();
+        return database.update(statement);
     }
 
     private void bindRows(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
@@ -138,6 +140,6 @@ public final class RowWriter {
     private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
         binding.arrays(statement, form.parameters(), rows);
-        return statement.executeUpdate();
+        return database.update(statement);
     }
 }

@@ -61,7 +61,7 @@ final class Statements {
         return run(cause, text.sql(), Shown.own(text.sql(), table), "set-wise", statement -> {
             transaction.markWritten();
             binding.all(statement, text.params());
-            return statement.executeUpdate();
+            return database.update(statement);
         });
     }
 

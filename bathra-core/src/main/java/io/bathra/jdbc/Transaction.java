@@ -34,6 +34,11 @@ public final class Transaction implements AutoCloseable {
 
     private static final Shown BEGIN = Shown.own("begin", null);
     private static final Shown JOIN = Shown.own("join", null);
+    private static final Shown COMMIT = Shown.plain("commit"); // which checks what was put off until then
+    private static final Shown SAVEPOINT = Shown.plain("savepoint");
+    private static final Shown ROLLBACK_TO = Shown.plain("rollback to savepoint");
+    private static final Shown RELEASE = Shown.plain("release savepoint");
+    private static final Shown ROLLBACK = Shown.plain("rollback");
     private static final Shown MEMORY = Shown.own("no statement: already here", null);
 
     /** Several guests may set savepoints in one transaction: each has names of its own. */
@@ -296,7 +301,7 @@ public final class Transaction implements AutoCloseable {
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
     public int savepoint(CharSequence cause) {
         String name = name(savepoints + 1); // not every database lets two have the same name
-        control(Kind.SAVEPOINT, cause, "savepoint", connection -> database.savepoint(connection, name));
+        control(Kind.SAVEPOINT, cause, SAVEPOINT, connection -> database.savepoint(connection, name));
         return ++savepoints;
     }
 
@@ -305,18 +310,14 @@ public final class Transaction implements AutoCloseable {
         control(
                 Kind.ROLLBACK,
                 cause,
-                "rollback to savepoint",
+                ROLLBACK_TO,
                 connection -> database.rollbackToSavepoint(connection, name(number)));
         savepoints = number;
     }
 
     /** Forgets a savepoint, and those after it. */
     public void releaseSavepoint(CharSequence cause, int number) {
-        control(
-                Kind.SAVEPOINT,
-                cause,
-                "release savepoint",
-                connection -> database.releaseSavepoint(connection, name(number)));
+        control(Kind.SAVEPOINT, cause, RELEASE, connection -> database.releaseSavepoint(connection, name(number)));
         savepoints = number - 1;
     }
 
@@ -341,7 +342,7 @@ public final class Transaction implements AutoCloseable {
         }
         try {
             if (own) {
-                control(Kind.COMMIT, "commit", "commit", database::commit);
+                control(Kind.COMMIT, "commit", COMMIT, database::commit);
             }
         } catch (ConnectionLostException e) {
             throw new CommitUnknownException(e);
@@ -357,7 +358,7 @@ public final class Transaction implements AutoCloseable {
         boolean ended = false;
         try {
             if (own) {
-                control(Kind.ROLLBACK, "rollback", "rollback", database::rollback);
+                control(Kind.ROLLBACK, "rollback", ROLLBACK, database::rollback);
             }
             ended = true;
         } finally {
@@ -369,9 +370,9 @@ public final class Transaction implements AutoCloseable {
         void apply(Connection connection) throws SQLException;
     }
 
-    private void control(Kind kind, CharSequence cause, String sql, Control control) {
+    private void control(Kind kind, CharSequence cause, Shown shown, Control control) {
         Connection open = open();
-        Execution execution = begin(kind, cause, Shown.plain(sql), null); // a commit checks what was put off until then
+        Execution execution = begin(kind, cause, shown, null);
         try {
             control.apply(open);
         } catch (SQLException e) {

@@ -394,7 +394,10 @@ public final class ModelEntity<E> {
     }
 
     private EntityKey key() {
-        return Objects.requireNonNull(key, () -> "the key of " + name + " is not known yet");
+        if (key == null) {
+            throw new IllegalStateException("the key of " + name + " is not known yet");
+        }
+        return key;
     }
 
     /**

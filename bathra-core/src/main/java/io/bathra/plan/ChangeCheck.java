@@ -37,7 +37,7 @@ import org.jspecify.annotations.Nullable;
 final class ChangeCheck {
     private final Tracker tracker;
     private final Years years;
-    private final List<Problem> problems = new ArrayList<>();
+    private final List<Problem> problems = new ArrayList<>(0);
     private final EntryMap<Boolean> inserted = new EntryMap<>();
 
     /** The rows that want unique values; made when the first one wants one. */
@@ -105,21 +105,24 @@ final class ChangeCheck {
 
     private static ChangeCheck of(Tracker tracker, Changes changes, Years years) {
         ChangeCheck check = new ChangeCheck(tracker, changes, years);
-        for (Change.Insert insert : changes.inserts()) {
-            check.inserted.put(insert.entry(), true);
+        List<Change.Insert> inserts = changes.inserts();
+        for (int i = 0; i < inserts.size(); i++) { // no iterators: this is done for each flush
+            check.inserted.put(inserts.get(i).entry(), true);
+        }
+        for (int i = 0; i < inserts.size(); i++) { // all are known by now
+            Change.Insert insert = inserts.get(i);
             check.view(insert.entry());
-        }
-        for (Change.Update update : changes.updates()) {
-            check.view(update.entry());
-        }
-        for (Change.Delete delete : changes.deletes()) {
-            check.view(delete.entry());
-        }
-        for (Change.Insert insert : changes.inserts()) {
             check.row(insert.entry(), null, insert.values());
         }
-        for (Change.Update update : changes.updates()) {
+        List<Change.Update> updates = changes.updates();
+        for (int i = 0; i < updates.size(); i++) {
+            Change.Update update = updates.get(i);
+            check.view(update.entry());
             check.row(update.entry(), update.changed(), update.values());
+        }
+        List<Change.Delete> deletes = changes.deletes();
+        for (int i = 0; i < deletes.size(); i++) {
+            check.view(deletes.get(i).entry());
         }
         check.claimsOfOthers(changes);
         check.newElements();
@@ -290,8 +293,9 @@ final class ChangeCheck {
             return;
         }
         EntryMap<Boolean> changing = new EntryMap<>();
-        for (Change.Update update : changes.updates()) {
-            changing.put(update.entry(), true);
+        List<Change.Update> updates = changes.updates();
+        for (int i = 0; i < updates.size(); i++) {
+            changing.put(updates.get(i).entry(), true);
         }
         List<Entry<?>> entries = tracker.entries();
         for (int i = 0; i < entries.size(); i++) {

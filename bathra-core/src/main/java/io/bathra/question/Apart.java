@@ -34,8 +34,11 @@ import org.jspecify.annotations.Nullable;
 public final class Apart {
     private Map<String, Object> parameters = Map.of(); // most queries have none
     private Set<String> spokenOf = Set.of();
-    private final List<Parameter> missing = new ArrayList<>(0);
+    private List<Parameter> missing = List.of();
     private final List<Object> values = new ArrayList<>(4);
+
+    private final UnaryOperator<SearchCondition> condition = this::condition;
+    private final UnaryOperator<Term> term = this::term;
 
     /**
      * Outside of conditions equal values share a slot, so that a term that is grouped by is known again where it is
@@ -113,6 +116,9 @@ public final class Apart {
 
     /** Comes first, since a misspelt name is unknown in one place and missing in another. */
     private void refuseUnknown(Question<?> question) {
+        if (question.parameters().isEmpty()) {
+            return; // as most
+        }
         for (String given : question.parameters().keySet()) {
             if (!spokenOf.contains(given)) {
                 throw new BathraException("a value is given for the parameter ':" + given + "', but the query has "
@@ -124,7 +130,7 @@ public final class Apart {
     // ---- conditions
 
     List<SearchCondition> conditions(List<SearchCondition> conditions) {
-        return map(conditions, this::condition);
+        return map(conditions, condition);
     }
 
     private SearchCondition condition(SearchCondition condition) {
@@ -167,7 +173,7 @@ public final class Apart {
 
     List<Term> outside(List<Term> terms) {
         sharing = true;
-        List<Term> shapes = map(terms, this::term);
+        List<Term> shapes = map(terms, term);
         sharing = false;
         return shapes;
     }
@@ -191,7 +197,7 @@ public final class Apart {
         } else if (term instanceof Parameter parameter) {
             return slot(valueOf(parameter));
         } else if (term instanceof Call call) {
-            return new Call(call.function(), map(call.arguments(), this::term));
+            return new Call(call.function(), map(call.arguments(), this.term));
         } else if (term instanceof TimePart part) {
             return new TimePart(part.part(), term(part.of()), part.zone());
         } else if (term instanceof Aggregate aggregate && aggregate.of() != null) {
@@ -219,6 +225,7 @@ public final class Apart {
         spokenOf.add(parameter.name());
         Object value = parameters.get(parameter.name());
         if (value == null) {
+            missing = missing.isEmpty() ? new ArrayList<>() : missing;
             missing.add(parameter);
             return parameter.many() ? List.of() : "";
         }
@@ -241,8 +248,8 @@ public final class Apart {
             return List.of();
         }
         List<T> changed = new ArrayList<>(list.size());
-        for (T one : list) {
-            changed.add(Objects.requireNonNull(change.apply(one)));
+        for (int i = 0; i < list.size(); i++) {
+            changed.add(Objects.requireNonNull(change.apply(list.get(i))));
         }
         return changed;
     }

@@ -42,7 +42,9 @@ final class AlongTree {
     static AlongTree of(ModelEntity<?> entity, Question<?> question) {
         AlongTree root = new AlongTree(entity, List.of());
         root.joined = question.locking() == null; // a lock must not reach beyond the entity that is asked about
-        question.along().forEach(along -> root.grow(along, question));
+        if (!question.along().isEmpty()) { // as for most
+            question.along().forEach(along -> root.grow(along, question));
+        }
         return root;
     }
 
@@ -130,6 +132,9 @@ final class AlongTree {
 
     /** Reads the branches of owners; of what was joined, all is here already. */
     void read(ReadSide into, Collection<Entry<?>> owners) {
+        if (branches.isEmpty()) {
+            return;
+        }
         branches.forEach((attribute, branch) -> {
             into.cohorts().read(owners, attribute);
             if (!branch.branches.isEmpty()) {

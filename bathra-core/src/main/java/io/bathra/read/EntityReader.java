@@ -102,7 +102,7 @@ public final class EntityReader {
         boolean anew = tracker.knowsNone(entity)
                 && !entity.isView()
                 && overlaid == null
-                && joined.stream().noneMatch(one -> one.target() == entity);
+                && (joined.isEmpty() || joined.stream().noneMatch(one -> one.target() == entity));
         List<Entry<?>> upToDate = new ArrayList<>();
         Cohort cohort = tracker.newCohort();
         RowReader rows = transaction.rowReader(entity);

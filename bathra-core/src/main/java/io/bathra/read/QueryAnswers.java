@@ -42,6 +42,7 @@ public final class QueryAnswers implements Answers {
     private final Secrets secrets;
     private final Preparation preparation;
     private final Explanation explanation;
+    private final Function<Question<?>, String> words = this::describe;
 
     public QueryAnswers(ReadingUnit unit, Queries queries, ReadSide side) {
         this.unit = unit;
@@ -360,7 +361,7 @@ public final class QueryAnswers implements Answers {
 
     /** What a statement is for, in words that most often nobody reads. */
     private CharSequence cause(String what, Question<?> question) {
-        return Causes.query(() -> what + describe(question), () -> what + Words.WITHOUT_VALUES.of(question));
+        return Causes.query(what, question, words);
     }
 
     /** Conditions are left out where a secret value is among them. */

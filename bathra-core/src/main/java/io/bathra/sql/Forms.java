@@ -73,9 +73,11 @@ public abstract class Forms extends DialectPart {
 
     /** Forms for few rows are made once: to make one takes as long as to write three rows with it. */
     private WriteForm form(Asked asked) {
-        return asked.rows > FEW
-                ? made(asked)
-                : forms.get(asked, () -> made(asked).remembering());
+        if (asked.rows > FEW) {
+            return made(asked);
+        }
+        WriteForm known = forms.known(asked);
+        return known != null ? known : forms.keep(asked, made(asked).remembering());
     }
 
     private WriteForm made(Asked asked) {

@@ -72,7 +72,9 @@ public final class Queries {
         if (apart.values().size() > MOST_VALUES) {
             return writer.get().with(apart.values());
         }
-        return written.get(new Shape(answer, shape, more), writer).with(apart.values());
+        Shape asked = new Shape(answer, shape, more);
+        Select known = written.known(asked);
+        return (known != null ? known : written.keep(asked, writer.get())).with(apart.values());
     }
 
     /** Selects whole rows: the entity's stored attributes in their order. */

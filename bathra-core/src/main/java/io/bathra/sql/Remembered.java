@@ -2,7 +2,7 @@ package io.bathra.sql;
 
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What was made for a question, to be found again. Programs ask few different ones; of one that makes them up as it goes
@@ -19,15 +19,18 @@ final class Remembered<K, V> {
         this.most = most;
     }
 
-    V get(K asked, Supplier<V> maker) {
-        V known = made.get(asked);
-        if (known == null) {
-            known = maker.get();
-            if (made.size() >= most) {
-                made.clear();
-            }
-            made.put(asked, known);
+    /** What was made before; null when it was not, or is not remembered any more. */
+    @Nullable
+    V known(K asked) {
+        return made.get(asked);
+    }
+
+    /** Remembers what is made now, and gives it back. */
+    V keep(K asked, V one) {
+        if (made.size() >= most) {
+            made.clear();
         }
-        return known;
+        made.put(asked, one);
+        return one;
     }
 }

@@ -78,7 +78,8 @@ public final class Selects {
             return write(what, about, keys);
         }
         Asked asked = new Asked(what, about, keys.size());
-        return written.get(asked, () -> write(what, about, holes(keys.size()))).filled(keys);
+        SqlText known = written.known(asked);
+        return (known != null ? known : written.keep(asked, write(what, about, holes(keys.size())))).filled(keys);
     }
 
     private static List<Hole> holes(int count) {

@@ -5,6 +5,7 @@ import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.track.Entry.State;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -49,7 +50,9 @@ public final class AfterFlush {
     /** The object holds what the row holds: its key, and times and decimals as the column keeps them. */
     private void takeOver(Entry<?> entry, @Nullable Object[] row) {
         boolean replaced = false;
-        for (StoredAttribute attribute : entry.entity().stored()) {
+        List<StoredAttribute> stored = entry.entity().stored();
+        for (int i = 0; i < stored.size(); i++) { // no iterator: this is done for each row
+            StoredAttribute attribute = stored.get(i);
             if (!attribute.isLink() && !Objects.deepEquals(row[attribute.slot()], attribute.get(entry.object()))) {
                 attribute.set(entry.object(), attribute.kept(row[attribute.slot()]));
                 replaced = true;

@@ -33,11 +33,14 @@ public record Changes(
 
     /** All changes: inserts, then updates, then deletes. */
     public List<Change> all() {
+        if (updates.isEmpty() && deletes.isEmpty()) {
+            return Collections.unmodifiableList(inserts);
+        }
         List<Change> all = new ArrayList<>(size());
         all.addAll(inserts);
         all.addAll(updates);
         all.addAll(deletes);
-        return all;
+        return Collections.unmodifiableList(all);
     }
 
     /** How many rows would be written. */

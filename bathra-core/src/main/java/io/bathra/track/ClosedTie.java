@@ -6,6 +6,7 @@ import io.bathra.error.UnreadLinkException;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.InverseAttribute;
 import io.bathra.mapping.LinkAttribute;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,7 +16,9 @@ import org.jspecify.annotations.Nullable;
 record ClosedTie(Attribute link, Object target, Object key) implements Tie {
     /** Links that have been read tell their keys beyond the end of the unit. */
     static void keepKeys(Entry<?> entry) {
-        for (LinkAttribute link : entry.entity().links()) {
+        List<LinkAttribute> links = entry.entity().links();
+        for (int i = 0; i < links.size(); i++) { // no iterator: this is done for each object of each unit
+            LinkAttribute link = links.get(i);
             keepKey(entry, link, link.holder(entry.object()), link.slot());
         }
         for (InverseAttribute link : entry.entity().inverses()) {

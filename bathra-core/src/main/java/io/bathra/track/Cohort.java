@@ -5,7 +5,7 @@ import java.util.List;
 
 /** The entities that one query brought in together; an unread link is read for all of them at once. */
 public final class Cohort {
-    private List<Entry<?>> members = new ArrayList<>();
+    private List<Entry<?>> members = new ArrayList<>(2); // most queries of small units bring in one or two
 
     Cohort() {}
 

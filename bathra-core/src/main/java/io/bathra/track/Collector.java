@@ -85,7 +85,9 @@ public final class Collector {
                 case LOOSE, GONE -> {}
             }
         }
-        addLoose(draft);
+        if (!tracker.loose().areNone()) {
+            addLoose(draft);
+        }
         if (!owners.isEmpty() || !leaving.isEmpty()) {
             PairsDifference pairs = new PairsDifference(draft);
             owners.forEach(owner -> pairs.add(owner, true));
@@ -198,7 +200,9 @@ public final class Collector {
      */
     public boolean hasChanges(Predicate<ModelEntity<?>> among, Predicate<ModelEntity<?>> reached) {
         Map<ModelEntity<?>, Boolean> known = null; // nothing is removed, most often
-        for (Entry<?> entry : tracker.entries()) {
+        List<Entry<?>> entries = tracker.entries();
+        for (int i = 0; i < entries.size(); i++) { // no iterator: this is done for each object before each query
+            Entry<?> entry = entries.get(i);
             ModelEntity<?> entity = entry.entity();
             boolean concerned = among.test(entity);
             if (!concerned && mayGo(entry)) {

@@ -39,11 +39,13 @@ public final class Journal {
     record Held(Entry<?> owner, Runnable memory) {}
 
     private final Tracker tracker;
-    private final List<Runnable> known = new ArrayList<>();
-    private final List<Held> holders = new ArrayList<>();
-    private final List<Request> asked = new ArrayList<>();
-    private final List<Entry<?>> read = new ArrayList<>();
-    private final List<Entry<?>> released = new ArrayList<>();
+
+    // Empty in units that only read, so made when the first entry comes.
+    private List<Runnable> known = List.of();
+    private List<Held> holders = List.of();
+    private List<Request> asked = List.of();
+    private List<Entry<?>> read = List.of();
+    private List<Entry<?>> released = List.of();
 
     /** Holders that have been remembered since the last mark; null for none, as in most units. */
     private @Nullable Set<Object> touched;
@@ -87,13 +89,19 @@ public final class Journal {
 
     /** There is nothing left to go back to. */
     public void end() {
-        known.clear();
-        holders.clear();
-        asked.clear();
-        read.clear();
-        released.clear();
+        known = List.of();
+        holders = List.of();
+        asked = List.of();
+        read = List.of();
+        released = List.of();
         touched = null;
         on = false;
+    }
+
+    private static <T> List<T> with(List<T> some, T more) {
+        List<T> all = some.isEmpty() ? new ArrayList<>(4) : some;
+        all.add(more);
+        return all;
     }
 
     // ---- what passes here
@@ -101,7 +109,7 @@ public final class Journal {
     /** An entry is about to change. */
     void entry(Entry<?> entry) {
         if (on && isOlder(entry)) {
-            known.add(entry.memory());
+            known = with(known, entry.memory());
         }
     }
 
@@ -142,7 +150,7 @@ public final class Journal {
                 : holder instanceof Later<?>
                         ? Doors.later().memory(holder)
                         : Doors.links().memory(holder);
-        holders.add(new Held(owner, memory));
+        holders = with(holders, new Held(owner, memory));
     }
 
     /** Whether an entry was known at the last mark; those of parts are numbered by the flush that makes them. */
@@ -153,28 +161,28 @@ public final class Journal {
     /** Something else is about to change, or has changed, which this takes back. */
     void add(Runnable back) {
         if (on) {
-            known.add(back);
+            known = with(known, back);
         }
     }
 
     /** An entry has been read, maybe as this transaction has made it. */
     void read(Entry<?> entry) {
         if (on) {
-            read.add(entry);
+            read = with(read, entry);
         }
     }
 
     /** The user has let an entry go. */
     void released(Entry<?> entry) {
         if (on) {
-            released.add(entry);
+            released = with(released, entry);
         }
     }
 
     /** The user has asked for something, which is about to be written. */
     void asked(Request one) {
         if (on) {
-            asked.add(one);
+            asked = with(asked, one);
         }
     }
 
@@ -218,12 +226,18 @@ public final class Journal {
                 changed.add(held.owner());
             }
         }
-        asked.subList(mark.asked(), asked.size()).clear();
-        read.subList(mark.read(), read.size()).clear();
-        released.subList(mark.released(), released.size()).clear();
+        forget(asked, mark.asked());
+        forget(read, mark.read());
+        forget(released, mark.released());
         touched = null;
         older = mark.numbers();
         return changed;
+    }
+
+    private static void forget(List<?> some, int from) {
+        if (from < some.size()) {
+            some.subList(from, some.size()).clear();
+        }
     }
 
     /** Nobody knows whether what was written is there: it is not tracked any more, nor is what was read since. */

@@ -9,9 +9,7 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.track.Entry.State;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.List;
 
 /** Brings in the new objects that others reach over their associations. */
@@ -32,38 +30,41 @@ final class Reach {
     /** Tracks an object and all new ones that can be reached from it. Walks with a queue: graphs can be deep. */
     Entry<?> attach(Object root) {
         Entry<?> first = tracker.create(root, State.NEW);
-        Deque<Entry<?>> open = new ArrayDeque<>(List.of(first));
-        while (!open.isEmpty()) {
-            Entry<?> entry = open.poll();
-            for (LinkAttribute link : entry.entity().links()) {
+        List<Entry<?>> reached = new ArrayList<>();
+        reached.add(first);
+        for (int i = 0; i < reached.size(); i++) {
+            Entry<?> entry = reached.get(i);
+            List<LinkAttribute> links = entry.entity().links();
+            for (int j = 0; j < links.size(); j++) { // no iterator: this is done for each new object
+                LinkAttribute link = links.get(j);
                 Object target = Doors.link().target(link.holder(entry.object()));
                 if (target != null) {
-                    attachNeighbour(target, link.cascades(), open);
+                    attachNeighbour(target, link.cascades(), reached);
                     sides.show(entry, link, target);
                 }
             }
             for (InverseAttribute back : entry.entity().inverses()) {
                 Object target = Doors.link().target(back.holder(entry.object()));
                 if (target != null) {
-                    attachNeighbour(target, true, open);
+                    attachNeighbour(target, true, reached);
                     sides.pointBack(entry, back, target);
                 }
             }
             for (LinksAttribute many : entry.entity().toManys()) {
                 for (Object element : Doors.links().present(many.holder(entry.object()))) {
-                    attachNeighbour(element, many.cascades(), open);
+                    attachNeighbour(element, many.cascades(), reached);
                     sides.pointBack(entry, many, element);
                 }
             }
             for (PivotAttribute pivot : entry.entity().pivots()) {
                 for (Object element : Doors.links().present(pivot.holder(entry.object()))) {
-                    attachNeighbour(element, pivot.cascades(), open);
+                    attachNeighbour(element, pivot.cascades(), reached);
                     sides.showPair(entry, pivot, element);
                 }
             }
             for (PartsAttribute parts : entry.entity().parts()) {
                 for (Object target : targetsOf(parts, entry.object())) {
-                    attachNeighbour(target, true, open);
+                    attachNeighbour(target, true, reached);
                 }
             }
         }
@@ -96,9 +97,9 @@ final class Reach {
         return targets;
     }
 
-    private void attachNeighbour(Object object, boolean cascades, Deque<Entry<?>> open) {
+    private void attachNeighbour(Object object, boolean cascades, List<Entry<?>> reached) {
         if (cascades && tracker.entryOf(object) == null && isNew(tracker.entityOf(object), object)) {
-            open.add(tracker.create(object, State.NEW));
+            reached.add(tracker.create(object, State.NEW));
         }
     }
 

@@ -21,13 +21,15 @@ sealed interface Request {
     /** What changes that are about to be settled were asked for. */
     static List<Request> of(Tracker tracker, Changes changes) {
         List<Request> asked = new ArrayList<>();
-        for (Change.Insert insert : changes.inserts()) {
+        List<Change.Insert> inserts = changes.inserts();
+        for (int i = 0; i < inserts.size(); i++) {
+            Change.Insert insert = inserts.get(i);
             Entry<?> entry = insert.entry();
             if (!entry.isHidden()) {
                 List<ColumnAttribute> filledIn = entry.entity().filledIn();
                 @Nullable Object[] before = filledIn.isEmpty() ? NOTHING : new Object[filledIn.size()];
-                for (int i = 0; i < before.length; i++) {
-                    before[i] = filledIn.get(i).get(entry.object());
+                for (int j = 0; j < before.length; j++) {
+                    before[j] = filledIn.get(j).get(entry.object());
                 }
                 asked.add(new Insert(entry, insert.values(), before));
             }

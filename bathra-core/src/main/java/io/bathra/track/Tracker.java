@@ -161,7 +161,9 @@ public final class Tracker {
     /** The user has added an object. */
     void addedBy(Entry<?> entry) {
         if (!isAdded(entry)) {
-            journal.add(() -> added.clear(entry.number()));
+            if (journal.isOn()) {
+                journal.add(() -> added.clear(entry.number()));
+            }
             added.set(entry.number());
         }
     }
