@@ -122,6 +122,29 @@ public final class Store implements AutoCloseable {
         return new Store(model, environment.heardBy(Objects.requireNonNull(listener, "listener")), owned, limits);
     }
 
+    /**
+     * The same store with another limit for the keys that are drawn ahead. Of a table whose rows are inserted again and
+     * again, a store on a server draws keys that it will need soon, as many as it uses up in about a second, so that a
+     * flush need not wait for its own. What was drawn and not used is lost when the program ends. Without this, 256.
+     *
+     * @param most how many keys of a table are kept at most; 0 draws none ahead
+     * @throws IllegalArgumentException when the number is negative
+     */
+    public Store withKeysAhead(int most) {
+        if (most < 0) {
+            throw new IllegalArgumentException("withKeysAhead(" + most + "): give 0 for none, or how many at most");
+        }
+        return new Store(model, environment.withKeysAhead(most), owned, limits);
+    }
+
+    /**
+     * The same store with each statement in a round trip of its own. Without this, on a server, statements that need not
+     * wait for one another are sent together, as parts of one trip: for a proxy between that cannot pass that on.
+     */
+    public Store sendingOneByOne() {
+        return new Store(model, environment.oneByOne(), owned, limits);
+    }
+
     public Model model() {
         return model;
     }

@@ -12,7 +12,9 @@ import io.bathra.query.Query;
 import io.bathra.query.Sql;
 import io.bathra.read.KeyFinder;
 import io.bathra.trace.Trace;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -78,6 +80,26 @@ public final class UnitOfWork implements AutoCloseable {
     public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
         unit.check();
         return unit.finder().findAll(type, Objects.requireNonNull(keys, "keys"));
+    }
+
+    /**
+     * Reads entities of several classes by their keys, as far as they are not here yet. On a server all of them take one
+     * round trip; {@link #find}, {@link #require} and {@link #findAll} then answer from memory.
+     *
+     * <pre>{@code
+     * work.read(Wanted.of(Vessel.class, 7L), Wanted.of(Operator.class, 3L));
+     * work.require(Vessel.class, 7L).operator().set(work.require(Operator.class, 3L));
+     * }</pre>
+     *
+     * @throws IllegalArgumentException when a key is of another type than its entity's
+     */
+    public void read(Wanted... wanted) {
+        unit.check();
+        Map<Class<?>, List<Object>> keys = new LinkedHashMap<>();
+        for (Wanted one : wanted) {
+            keys.computeIfAbsent(one.type(), type -> new ArrayList<>()).addAll(one.keys());
+        }
+        unit.finder().read(keys);
     }
 
     /** Begins a query. Pending changes to the tables that it reads are flushed before it is executed. */

@@ -60,7 +60,8 @@ public final class WritePaths {
                     new ConstraintCatalogue(Mapping.of(Cargo.MODEL)),
                     new Recorder(1, null),
                     settings,
-                    null)) {
+                    null,
+                    false)) {
                 new WritePaths(database, transaction).measure();
             }
         }

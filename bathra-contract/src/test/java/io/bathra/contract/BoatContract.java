@@ -118,7 +118,7 @@ abstract class BoatContract {
         this.database = database;
         plain = database.empty();
         faults = Faults.in(plain);
-        store = Store.open(MODEL, faults.source());
+        store = Trips.asTested(Store.open(MODEL, faults.source()));
     }
 
     @BeforeEach

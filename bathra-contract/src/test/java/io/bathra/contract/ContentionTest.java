@@ -17,7 +17,10 @@ import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.CountDownLatch;
@@ -115,8 +118,9 @@ class ContentionTest extends BoatContract {
             case POSTGRESQL -> postgres;
             case MARIADB -> mariaDb;
         };
+        Set<Connection> ready = Collections.synchronizedSet(Collections.newSetFromMap(new IdentityHashMap<>()));
         source.inject((connection, method, argument) -> {
-            if (method.equals("setAutoCommit")) {
+            if (ready.add(connection)) {
                 if (isolation != 0) {
                     connection.setTransactionIsolation(isolation);
                 }

@@ -122,7 +122,7 @@ class FailureTest extends HarbourContract {
         try (UnitOfWork work = store.begin()) {
             work.add(call);
             faults.onStatement(sql -> sql.startsWith("insert into port_call")).connectionLost();
-            ConnectionLostException lost = catchThrowableOfType(ConnectionLostException.class, work::commit);
+            ConnectionLostException lost = catchThrowableOfType(ConnectionLostException.class, work::flush);
             assertThat(lost.isRetryable()).isTrue();
             assertThat(lost).hasMessageContaining("connection").hasMessageContaining("rolled back");
             assertThatThrownBy(work::flush)

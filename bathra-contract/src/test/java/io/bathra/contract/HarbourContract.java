@@ -36,7 +36,7 @@ abstract class HarbourContract {
     void createSchema() {
         plain = database.empty();
         faults = Faults.in(plain);
-        store = Store.open(Harbour.MODEL, faults.source());
+        store = Trips.asTested(Store.open(Harbour.MODEL, faults.source()));
         store.schema().createMissing();
     }
 

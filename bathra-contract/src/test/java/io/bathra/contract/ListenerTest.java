@@ -135,7 +135,7 @@ class ListenerTest {
 
     /** A model with whatever listeners of reports; a report in no folder is removed, and its pages with it. */
     private Store open(UnaryOperator<Entity<Report>> listeners) {
-        return Store.open(
+        return Trips.asTested(Store.open(
                 Model.of(
                         "reports",
                         Entity.of(Folder.class, Folder::new)
@@ -146,7 +146,7 @@ class ListenerTest {
                                 .link(Report::folder, onDelete(CASCADE))
                                 .links(Report::pages, Page::report)),
                         Entity.of(Page.class, Page::new).link(Page::report, onDelete(CASCADE))),
-                source);
+                source));
     }
 
     private Store everything() {

@@ -1,10 +1,13 @@
 package io.bathra.flush;
 
 import io.bathra.error.BathraException;
+import io.bathra.error.CommitUnknownException;
 import io.bathra.error.StatementException;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.Trip;
 import io.bathra.track.Journal;
 import io.bathra.track.Tracker;
+import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -32,6 +35,22 @@ final class AllOrNothing {
     }
 
     /**
+     * Something that writes by several statements.
+     *
+     * @param <T> what it answers
+     */
+    interface Writing<T extends @Nullable Object> {
+        /** Writes, in as few trips as possible. */
+        void together();
+
+        /** Writes the same, each statement in a trip of its own. */
+        void oneByOne();
+
+        /** After everything was written. */
+        T settle();
+    }
+
+    /**
      * Writes, and takes all of it back when it fails.
      *
      * @param mark what is to be taken back in memory
@@ -39,19 +58,62 @@ final class AllOrNothing {
      */
     <T extends @Nullable Object> T write(
             Journal.Mark mark, Supplier<T> write, UnaryOperator<RuntimeException> explain) {
+        return write(mark, savepoint -> write.get(), explain);
+    }
+
+    /** The same; what has failed nobody knows where is written one by one, to find out. */
+    <T extends @Nullable Object> T write(
+            Journal.Mark mark, Writing<T> writing, UnaryOperator<RuntimeException> explain) {
+        return write(
+                mark,
+                savepoint -> {
+                    try {
+                        writing.together();
+                    } catch (Trip.FailedSomewhere e) {
+                        boolean lost = savepoint == 0 && transaction.hasHeld(); // others may have changed those rows
+                        takeBack(savepoint);
+                        writing.oneByOne();
+                        if (lost || !e.isOnlyTogether()) {
+                            throw e.failure();
+                        }
+                    }
+                    return writing.settle();
+                },
+                explain);
+    }
+
+    private <T extends @Nullable Object> T write(
+            Journal.Mark mark, IntFunction<T> write, UnaryOperator<RuntimeException> explain) {
         int savepoint = unit.reading(this::savepoint);
         try {
-            T written = guard.alone(write);
-            if (savepoint > 0) {
+            T written = guard.alone(() -> write.apply(savepoint));
+            if (savepoint > 0 && transaction.isOpen()) {
                 transaction.releaseSavepoint("flush", savepoint);
             }
             return written;
         } catch (Error e) {
             goBack(savepoint, mark, e);
             throw e;
+        } catch (Trip.CommitFailed e) {
+            BathraException failure = e.failure();
+            if (failure instanceof StatementException gone && gone.isTransactionGone()) {
+                goBack(savepoint, mark, failure);
+            } else {
+                unit.rollBack();
+            }
+            throw failure;
         } catch (RuntimeException e) {
             goBack(savepoint, mark, e);
             throw guard.isBroken() ? Flush.unexplained(e) : explained(savepoint, e, explain);
+        }
+    }
+
+    /** What was written is taken back; the savepoint stays. */
+    private void takeBack(int savepoint) {
+        if (savepoint > 0) {
+            transaction.rollbackToSavepoint("flush", savepoint);
+        } else {
+            transaction.rollback();
         }
     }
 
@@ -85,6 +147,10 @@ final class AllOrNothing {
     private void goBack(int savepoint, Journal.Mark mark, Throwable cause) {
         if (cause instanceof StatementException gone && gone.isTransactionGone()) {
             unit.breakDown(gone);
+            return;
+        }
+        if (cause instanceof CommitUnknownException unknown) {
+            unit.breakDown(unknown);
             return;
         }
         try {

@@ -72,6 +72,11 @@ final class Announcements {
                 + " others have to be told of; nothing was written. Make them come to an end");
     }
 
+    /** Whether there is nobody to tell of what has happened. */
+    boolean areNone() {
+        return happened.isEmpty();
+    }
+
     /** What a listener has undone does not happen. */
     private void forgetOthers(Changes changes) {
         if (happened.isEmpty()) {

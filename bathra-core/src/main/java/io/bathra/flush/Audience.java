@@ -15,6 +15,11 @@ final class Audience {
         listening.add(one);
     }
 
+    /** Whether anybody is told as soon as rows are written. */
+    boolean hears() {
+        return !listening.isEmpty();
+    }
+
     void tellAfterCommit(List<Runnable> more) {
         if (!more.isEmpty()) {
             afterCommit.addAll(more);

@@ -5,6 +5,7 @@ import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.UniqueViolation;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.Trip;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
 import io.bathra.schema.Schema;
@@ -18,6 +19,7 @@ import java.util.Queue;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a
@@ -47,31 +49,79 @@ public final class CommitTokens {
      * @throws CommitUnknownException when nobody knows
      */
     public void commit(Environment environment, Transaction transaction, Attempts attempts) {
-        if (!attempts.areSeveral()
-                || !transaction.hasWritten()
-                || environment.model().commitTokens() == null) {
+        Token token = transaction.hasWritten() ? token(environment, attempts) : null;
+        if (token == null) {
             transaction.commit();
             return;
         }
-        String token = UUID.randomUUID().toString();
-        List<String> swept = sweep(environment, transaction);
-        try {
-            put(environment, transaction, token);
-            transaction.commit();
-        } catch (CommitUnknownException e) {
-            transaction.close(); // which makes the database decide, if it has not heard of the loss
-            leaveToSweep(swept); // deleting one twice does no harm
-            if (!wasCommitted(environment, token, attempts, e)) {
-                throw new ConnectionLostException(
-                        "the connection was lost during COMMIT, and nothing was committed; do the work again",
-                        "commit",
-                        e);
+        token.commit(transaction, () -> {
+            Trip trip = transaction.trip();
+            if (trip == null) {
+                token.statements().forEach(one -> transaction.execute(CAUSE, one));
+                transaction.commit();
+            } else {
+                token.addTo(trip);
+                trip.send(true);
             }
-        } catch (BathraException e) {
-            leaveToSweep(swept);
-            throw e;
+        });
+    }
+
+    /** What goes with a commit; null where the work is not done again, or leaves no tokens. */
+    @Nullable
+    Token token(Environment environment, Attempts attempts) {
+        return attempts.areSeveral() && environment.model().commitTokens() != null
+                ? new Token(environment, attempts)
+                : null;
+    }
+
+    /** What tells later whether a transaction was committed. */
+    final class Token {
+        private final Environment environment;
+        private final Attempts attempts;
+        private final String token = UUID.randomUUID().toString();
+        private final List<String> swept = sweep();
+
+        private Token(Environment environment, Attempts attempts) {
+            this.environment = environment;
+            this.attempts = attempts;
         }
-        leaveToSweep(List.of(token));
+
+        /** What is to be executed before the commit, in the same transaction. */
+        List<SqlText> statements() {
+            SqlText put = put(environment, token);
+            return swept.isEmpty() ? List.of(put) : List.of(delete(environment, swept), put);
+        }
+
+        void addTo(Trip trip) {
+            statements().forEach(one -> trip.add(CAUSE, one));
+        }
+
+        /**
+         * Commits, and finds out whether that has been done when nobody says so.
+         *
+         * @param work executes the statements, and commits
+         */
+        void commit(Transaction transaction, Runnable work) {
+            try {
+                work.run();
+            } catch (CommitUnknownException e) {
+                transaction.close(); // which makes the database decide, if it has not heard of the loss
+                leaveToSweep(swept); // deleting one twice does no harm
+                if (!wasCommitted(environment, token, attempts, e)) {
+                    throw new ConnectionLostException(
+                            "the connection was lost during COMMIT, and nothing was committed; do the work again",
+                            "commit",
+                            e);
+                }
+            } catch (Trip.FailedSomewhere e) {
+                leaveToSweep(swept);
+                throw e;
+            } catch (BathraException e) {
+                leaveToSweep(swept);
+                throw e;
+            }
+            leaveToSweep(List.of(token));
+        }
     }
 
     /** These tokens are to be deleted by a later unit. */
@@ -85,7 +135,7 @@ public final class CommitTokens {
         try {
             return attempts.orAtMost(INQUIRIES).attempt(() -> {
                 try (Transaction inquiry = environment.transaction()) {
-                    put(environment, inquiry, token);
+                    inquiry.execute(CAUSE, put(environment, token));
                     return false;
                 } catch (UniqueViolation e) {
                     return true;
@@ -97,22 +147,19 @@ public final class CommitTokens {
         }
     }
 
-    private static void put(Environment environment, Transaction transaction, String token) {
+    private static SqlText put(Environment environment, String token) {
         Dialect dialect = environment.dialect();
-        transaction.execute(
-                CAUSE,
-                new SqlText(
-                        "insert into " + table(environment) + " (" + dialect.quote(Schema.TOKEN) + ", "
-                                + dialect.quote(Schema.TOKEN_TIME) + ") values (?, ?)",
-                        List.of(
-                                new SqlText.Value(TEXT, token),
-                                new SqlText.Value(
-                                        TIME.type(),
-                                        TIME.kept(environment.clock().instant())))));
+        return new SqlText(
+                "insert into " + table(environment) + " (" + dialect.quote(Schema.TOKEN) + ", "
+                        + dialect.quote(Schema.TOKEN_TIME) + ") values (?, ?)",
+                List.of(
+                        new SqlText.Value(TEXT, token),
+                        new SqlText.Value(
+                                TIME.type(), TIME.kept(environment.clock().instant()))));
     }
 
-    /** Deletes tokens that have served, once there are enough; gives them back. */
-    private List<String> sweep(Environment environment, Transaction transaction) {
+    /** Takes tokens that have served, once there are enough. */
+    private List<String> sweep() {
         List<String> tokens = new ArrayList<>();
         if (servedCount.get() < SWEPT_AT_ONCE) {
             return tokens;
@@ -123,20 +170,19 @@ public final class CommitTokens {
             tokens.add(token);
         }
         servedCount.addAndGet(-tokens.size());
-        if (!tokens.isEmpty()) {
-            tokens.sort(null); // units that delete in the same order do not wait for one another in a ring
-            List<SqlText.Param> params = new ArrayList<>();
-            tokens.forEach(token -> params.add(new SqlText.Value(TEXT, token)));
-            transaction.execute(
-                    CAUSE,
-                    new SqlText(
-                            "delete from " + table(environment) + " where "
-                                    + environment.dialect().quote(Schema.TOKEN) + " in (?"
-                                    + ", ?".repeat(tokens.size() - 1)
-                                    + ")",
-                            params));
-        }
+        tokens.sort(null); // units that delete in the same order do not wait for one another in a ring
         return tokens;
+    }
+
+    private static SqlText delete(Environment environment, List<String> tokens) {
+        List<SqlText.Param> params = new ArrayList<>();
+        tokens.forEach(token -> params.add(new SqlText.Value(TEXT, token)));
+        return new SqlText(
+                "delete from " + table(environment) + " where "
+                        + environment.dialect().quote(Schema.TOKEN) + " in (?"
+                        + ", ?".repeat(tokens.size() - 1)
+                        + ")",
+                params);
     }
 
     private static String table(Environment environment) {

@@ -12,6 +12,7 @@ import io.bathra.trace.StatementListener;
 import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.time.Clock;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -32,7 +33,12 @@ public record Environment(
         CommitTokens commitTokens,
         AtomicLong units,
         @Nullable StatementListener statements,
-        @Nullable StoreListener listener) {
+        @Nullable StoreListener listener,
+        boolean together,
+        int keysAhead) {
+    /** How many keys of a table are drawn ahead, at most. */
+    private static final int KEYS_AHEAD = 256;
+
     /** The environment of a model on a database, by the system's clock. */
     public static Environment of(Mapping model, DataSource source, Database database) {
         return new Environment(
@@ -47,7 +53,9 @@ public record Environment(
                 new CommitTokens(),
                 new AtomicLong(),
                 null,
-                null);
+                null,
+                true,
+                KEYS_AHEAD);
     }
 
     /** The same by another clock, whose time need not be later than that of keys which were made before. */
@@ -64,7 +72,47 @@ public record Environment(
                 commitTokens,
                 units,
                 statements,
-                listener);
+                listener,
+                together,
+                keysAhead);
+    }
+
+    /** The same, with each statement sent by itself. */
+    public Environment oneByOne() {
+        return new Environment(
+                model,
+                source,
+                database,
+                constraints,
+                queries,
+                clock,
+                keyBlocks,
+                uuids,
+                commitTokens,
+                units,
+                statements,
+                listener,
+                false,
+                keysAhead);
+    }
+
+    /** The same, with so many keys of a table drawn ahead at most. */
+    public Environment withKeysAhead(int most) {
+        return new Environment(
+                model,
+                source,
+                database,
+                constraints,
+                queries,
+                clock,
+                new KeyBlocks(),
+                uuids,
+                commitTokens,
+                units,
+                statements,
+                listener,
+                together,
+                most);
     }
 
     /** The same, with somebody around its statements, besides those who are there. */
@@ -90,7 +138,9 @@ public record Environment(
                 commitTokens,
                 units,
                 around,
-                hearing);
+                hearing,
+                together,
+                keysAhead);
     }
 
     /** A new trace, of a unit that has the next number. */
@@ -109,7 +159,7 @@ public record Environment(
 
     /** A transaction of its own, or a part of somebody else's on a connection that is joined. */
     Transaction transaction(Recorder trace, Settings settings, @Nullable Connection joined) {
-        return new Transaction(source, database, constraints, trace, settings, joined);
+        return new Transaction(source, database, constraints, trace, settings, joined, together);
     }
 
     /** A transaction of which nobody asks for a trace or anything particular. */
@@ -122,7 +172,8 @@ public record Environment(
         keyBlocks.forgetAll();
     }
 
-    KeyDrawer keyDrawer(Transaction transaction, CharSequence cause) {
-        return new KeyDrawer(transaction, clock, keyBlocks, uuids, cause);
+    /** Draws keys in a transaction; the last ones that it has given are kept for whoever draws next in the same unit. */
+    KeyDrawer keyDrawer(Transaction transaction, CharSequence cause, Map<String, Long> last) {
+        return new KeyDrawer(this, transaction, cause, last);
     }
 }

@@ -10,6 +10,7 @@ import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.PairWriter;
 import io.bathra.jdbc.RowWriter;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.Trip;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
@@ -58,6 +59,7 @@ final class Flush {
     private final Environment environment;
     private final Plan plan;
     private final Keys keysFrom;
+    private final Map<String, Long> lastKeys;
     private final AfterFlush after;
 
     /** The steps whose inserts answer with the keys of their rows. */
@@ -90,7 +92,14 @@ final class Flush {
         FROM_INSERTS
     }
 
-    Flush(Environment environment, Transaction transaction, Tracker tracker, Plan plan, Keys keysFrom) {
+    Flush(
+            Environment environment,
+            Transaction transaction,
+            Tracker tracker,
+            Plan plan,
+            Keys keysFrom,
+            Map<String, Long> lastKeys) {
+        this.lastKeys = lastKeys;
         this.environment = environment;
         this.keysFrom = keysFrom;
         this.tracker = tracker;
@@ -101,17 +110,36 @@ final class Flush {
         this.rowsOf = new ArrayList<>(plan.steps().size());
     }
 
-    /** Writes to the database; objects stay as they are. */
-    void write() {
+    /**
+     * Writes to the database; objects stay as they are.
+     *
+     * @param last adds what is to be written last, before the transaction is committed in the same trip, where nothing
+     *     can object any more; null for no commit
+     */
+    void write(@Nullable Consumer<Trip> last) {
         try {
-            writeSteps();
+            writeSteps(transaction.trip(), last);
         } finally {
             transaction.carriesOut(0, null);
         }
     }
 
-    private void writeSteps() {
-        drawKeys();
+    /** Writes step by step, each by a trip of its own, after what was written together has been taken back. */
+    void writeOneByOne() {
+        rowsOf.clear();
+        written.clear();
+        answering = Map.of();
+        drawnKeys.clear();
+        madeKeys.clear();
+        try {
+            writeSteps(null, null);
+        } finally {
+            transaction.carriesOut(0, null);
+        }
+    }
+
+    private void writeSteps(@Nullable Trip trip, @Nullable Consumer<Trip> last) {
+        drawKeys(trip);
         if (plan.isDeferring()) {
             transaction.execute(Causes.FLUSH, dialect.forms().deferConstraints());
         }
@@ -122,6 +150,7 @@ final class Flush {
             running = step;
             transaction.carriesOut(i + 1, step.operation());
             if (step.cascade() != null) {
+                send(trip);
                 written.add(new Written.One(step.entity(), step.operation(), write(step.cascade())));
                 rowsOf.add(List.of());
                 continue;
@@ -137,6 +166,11 @@ final class Flush {
                 late += isExtra(change) ? 1 : 0;
             }
             rowsOf.add(rows);
+            if (trip != null && isSentTogether(trip, i + 1, step, form, rows)) {
+                written.add(new Written.One(step.entity(), step.operation(), step.rowCount() - late));
+                continue;
+            }
+            send(trip);
             if (step.operation().inserts() && step.entity().kind() == ModelEntity.Kind.PIVOT) {
                 PairWriter pairs = new PairWriter(transaction, step.entity(), Causes.FLUSH);
                 if (step.operation() == Operation.INSERT) {
@@ -166,11 +200,67 @@ final class Flush {
         }
         Set<ModelEntity<?>> removed = removed();
         if (!removed.isEmpty()) {
+            send(trip);
             left = new ArrayList<>(new Leftovers(transaction, tracker).unseen(removed, known()));
         }
         String check = plan.isDeferring() ? dialect.forms().checkConstraints() : null;
         if (check != null) {
+            send(trip);
             transaction.execute(Causes.FLUSH, check);
+        }
+        if (trip != null) {
+            boolean committing = last != null && !trip.isEmpty() && check == null && left.isEmpty() && keepsAll();
+            if (committing) {
+                last.accept(trip);
+            }
+            trip.send(committing);
+        }
+    }
+
+    /** Whether objects can be brought in step without a converter of the user's, which might refuse what the row has. */
+    private boolean keepsAll() {
+        for (int i = 0; i < rowsOf.size(); i++) {
+            Step step = plan.steps().get(i);
+            if (step.entity().isConverted() && !isKept(step, rowsOf.get(i))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Whether the rows have what the objects have, wherever a converter stands between. */
+    private static boolean isKept(Step step, List<@Nullable Object[]> rows) {
+        for (int i = 0; i < rows.size(); i++) {
+            Entry<?> entry = step.changes().get(i).entry();
+            for (StoredAttribute attribute : step.entity().stored()) {
+                Object row = rows.get(i)[attribute.slot()];
+                if (attribute.isConverted() && !Objects.deepEquals(row, attribute.get(entry.object()))) {
+                    return false;
+                }
+            }
+        }
+        return true;
+    }
+
+    /** Adds the rows of a step to those that are sent together, where they can be. */
+    private boolean isSentTogether(Trip trip, int number, Step step, WriteForm form, List<@Nullable Object[]> rows) {
+        boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT;
+        if (step.operation() == Operation.INSERT_MISSING
+                || answering.containsKey(step)
+                || !madeBy(step).isEmpty()
+                || !trip.takes(form, rows)) {
+            return false;
+        }
+        List<@Nullable Object[]> ordered = pairs && step.operation() == Operation.INSERT
+                ? new PairWriter(transaction, step.entity(), Causes.FLUSH).inOrder(rows)
+                : rows;
+        trip.add(number, step.operation(), Causes.FLUSH, form, ordered, pairs ? null : () -> new RowsMissing(step));
+        return true;
+    }
+
+    private static void send(@Nullable Trip trip) {
+        if (trip != null) {
+            trip.send(false);
         }
     }
 
@@ -200,11 +290,7 @@ final class Flush {
      */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
         ModelEntity<?> entity = step.entity();
-        List<StoredAttribute> made = switch (step.operation()) {
-            case INSERT, INSERT_MISSING -> step.columnSet().madeByInsert();
-            case UPDATE -> entity.madeByUpdate();
-            case DELETE -> List.of();
-        };
+        List<StoredAttribute> made = madeBy(step);
         if (made.isEmpty()) {
             return;
         }
@@ -216,6 +302,15 @@ final class Flush {
                     Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
                     made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
                 });
+    }
+
+    /** The attributes into whose values the database has put something. */
+    private static List<StoredAttribute> madeBy(Step step) {
+        return switch (step.operation()) {
+            case INSERT, INSERT_MISSING -> step.columnSet().madeByInsert();
+            case UPDATE -> step.entity().madeByUpdate();
+            case DELETE -> List.of();
+        };
     }
 
     /** The entities of which rows were removed that others may go along with. */
@@ -262,7 +357,7 @@ final class Flush {
     }
 
     /** All keys that the plan's new rows need, in one round trip a table; ascending in the order of the rows. */
-    private void drawKeys() {
+    private void drawKeys(@Nullable Trip trip) {
         Map<ModelEntity<?>, List<Entry<?>>> waiting = Map.of();
         for (Step step : plan.steps()) {
             AnsweredKeys answered = keysFrom == Keys.FROM_INSERTS ? AnsweredKeys.of(step, plan) : null;
@@ -281,11 +376,14 @@ final class Flush {
         if (waiting.isEmpty()) {
             return;
         }
-        KeyDrawer keys = environment.keyDrawer(transaction, Causes.FLUSH);
+        KeyDrawer keys = environment.keyDrawer(transaction, Causes.FLUSH, lastKeys);
         waiting.forEach((entity, entries) -> {
             List<Object> drawn = keys.draw(entity, entries.size());
             for (int i = 0; i < entries.size(); i++) {
                 drawnKeys.put(entries.get(i), drawn.get(i));
+            }
+            if (trip != null) {
+                keys.drawAhead(trip, entity, entries.size());
             }
         });
     }

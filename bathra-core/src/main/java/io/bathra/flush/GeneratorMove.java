@@ -97,8 +97,6 @@ public final class GeneratorMove {
         } else {
             transaction.execute(CAUSE, generators.moveTo(entity, next));
         }
-        if (source instanceof KeySource.Sequence sequence) {
-            environment.keyBlocks().forget(sequence.name());
-        }
+        environment.keyBlocks().forget(KeyDrawer.generator(entity));
     }
 }

@@ -2,14 +2,16 @@ package io.bathra.flush;
 
 import io.bathra.jdbc.KeyDraws;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.Trip;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Dialect;
-import io.bathra.sql.Generators;
+import io.bathra.sql.Generators.KeyDraw;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.LongStream;
 
 /** Draws the keys of new rows, from wherever the entity says. */
@@ -18,16 +20,22 @@ final class KeyDrawer {
     private final Dialect dialect;
     private final Clock clock;
     private final KeyBlocks blocks;
+    private final int mostAhead;
     private final TimeOrderedUuids uuids;
     private final CharSequence cause;
 
-    KeyDrawer(Transaction transaction, Clock clock, KeyBlocks blocks, TimeOrderedUuids uuids, CharSequence cause) {
+    /** The last key that each generator has given here, since keys ascend within a unit. */
+    private final Map<String, Long> last;
+
+    KeyDrawer(Environment environment, Transaction transaction, CharSequence cause, Map<String, Long> last) {
         this.cause = cause;
         this.draws = new KeyDraws(transaction);
         this.dialect = transaction.database().dialect();
-        this.clock = clock;
-        this.blocks = blocks;
-        this.uuids = uuids;
+        this.clock = environment.clock();
+        this.blocks = environment.keyBlocks();
+        this.mostAhead = dialect.together() == null ? 0 : environment.keysAhead();
+        this.uuids = environment.uuids();
+        this.last = last;
     }
 
     /** So many keys, in ascending order. */
@@ -47,15 +55,64 @@ final class KeyDrawer {
     }
 
     private List<Long> numbers(ModelEntity<?> entity, int count) {
-        KeySource source = entity.keySource();
-        if (source instanceof KeySource.Sequence sequence) {
-            Generators.KeyDraw draw = dialect.generators().drawValues(sequence.name());
-            return blocks.take(sequence.name(), sequence.block(), count, values -> draws.drawKeys(cause, draw, values));
-        }
-        if (source instanceof KeySource.KeyTable table) {
+        if (entity.keySource() instanceof KeySource.KeyTable table) {
             long first = draws.takeKeys(cause, table, entity.table(), count);
             return LongStream.range(first, first + count).boxed().toList();
         }
-        return draws.drawKeys(cause, dialect.generators().drawKeys(entity), count);
+        String generator = generator(entity);
+        KeyDraw draw = draw(entity);
+        int block = block(entity);
+        List<Long> keys = blocks.take(
+                generator,
+                count,
+                last.getOrDefault(generator, Long.MIN_VALUE),
+                block > 1 ? 0 : mostAhead,
+                wanted -> inBlocks(draws.drawKeys(cause, draw, (wanted + block - 1) / block), block));
+        last.put(generator, keys.get(keys.size() - 1));
+        return keys;
+    }
+
+    private static List<Long> inBlocks(List<Long> values, int block) {
+        if (block == 1) {
+            return values;
+        }
+        List<Long> keys = new ArrayList<>(values.size() * block);
+        for (long first : values) {
+            for (int i = 0; i < block; i++) {
+                keys.add(first + i);
+            }
+        }
+        return keys;
+    }
+
+    /** What the keys of an entity are kept under. */
+    static String generator(ModelEntity<?> entity) {
+        return entity.keySource() instanceof KeySource.Sequence sequence
+                ? "sequence " + sequence.name()
+                : "table " + entity.table();
+    }
+
+    private KeyDraw draw(ModelEntity<?> entity) {
+        return entity.keySource() instanceof KeySource.Sequence sequence
+                ? dialect.generators().drawValues(sequence.name())
+                : dialect.generators().drawKeys(entity);
+    }
+
+    private static int block(ModelEntity<?> entity) {
+        return entity.keySource() instanceof KeySource.Sequence sequence ? sequence.block() : 1;
+    }
+
+    /** Lets a trip bring keys for the next flush, where there would not be enough for one like this. */
+    void drawAhead(Trip trip, ModelEntity<?> entity, int count) {
+        boolean numbers =
+                entity.keySource().equals(KeySource.GENERATED) || entity.keySource() instanceof KeySource.Sequence;
+        if (!numbers || block(entity) > 1) {
+            return;
+        }
+        String generator = generator(entity);
+        int missing = blocks.missing(generator, count, mostAhead);
+        if (missing > 0) {
+            KeyDraws.ahead(trip, cause, draw(entity), missing, keys -> blocks.add(generator, keys));
+        }
     }
 }

@@ -28,6 +28,11 @@ final class News {
         }
     }
 
+    /** Whether there is nobody to tell. */
+    boolean isSilent() {
+        return listener == null;
+    }
+
     void begun() {
         tell(Written.NOTHING, StoreListener::begun);
     }

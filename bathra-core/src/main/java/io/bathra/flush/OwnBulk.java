@@ -6,6 +6,7 @@ import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.read.Causes;
 import java.time.Clock;
+import java.util.HashMap;
 import java.util.Set;
 
 /** Bulk work in a transaction of its own. */
@@ -18,7 +19,7 @@ public record OwnBulk(Environment environment) implements BulkPlace {
     @Override
     public <T> T run(Set<ModelEntity<?>> touched, Work<T> work) {
         try (Transaction transaction = environment.transaction()) {
-            T answer = work.with(transaction, environment.keyDrawer(transaction, Causes.BULK)::draw);
+            T answer = work.with(transaction, environment.keyDrawer(transaction, Causes.BULK, new HashMap<>())::draw);
             transaction.commit();
             return answer;
         }

@@ -24,7 +24,10 @@ record UnitBulk(Unit unit) implements BulkPlace {
         unit.refuseWriting(() -> "bulk work writes");
         unit.flushChangesOf(touched);
         return unit.writes().write(() -> {
-            T answer = bulk.with(transaction, unit.environment().keyDrawer(transaction, Causes.BULK)::draw);
+            T answer = bulk.with(
+                    transaction,
+                    unit.environment()
+                            .keyDrawer(transaction, Causes.BULK, unit.writes().lastKeys())::draw);
             Set<ModelEntity<?>> read = new LinkedHashSet<>(touched);
             unit.model().tables().stream().filter(ModelEntity::isView).forEach(read::add);
             new Leftovers(transaction, unit.tracker())

@@ -15,6 +15,8 @@ import io.bathra.track.Changes;
 import io.bathra.track.Collector;
 import io.bathra.track.Journal;
 import io.bathra.track.Tracker;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -39,6 +41,9 @@ public final class UnitTransaction {
 
     /** An error in a transaction that has written, which the database may answer by rolling back on commit. */
     private @Nullable BathraException unrecovered;
+
+    /** The last keys that were drawn here, by what draws them. */
+    private final Map<String, Long> lastKeys = new HashMap<>(0);
 
     private final Audience audience = new Audience();
     private final News news;
@@ -79,6 +84,10 @@ public final class UnitTransaction {
         audience.add(somebody);
     }
 
+    Map<String, Long> lastKeys() {
+        return lastKeys;
+    }
+
     Written written() { // since the last commit
         return report;
     }
@@ -106,12 +115,16 @@ public final class UnitTransaction {
      * @param keys where the keys of new rows come from
      */
     Written flush(boolean telling, Flush.Keys keys) {
+        return flush(telling, keys, false);
+    }
+
+    private Written flush(boolean telling, Flush.Keys keys, boolean committing) {
         if (readOnly || tracker.knowsNothing()) {
             return Written.NOTHING;
         }
         news.flushing(report);
         try {
-            Written written = writeChanges(telling, keys);
+            Written written = writeChanges(telling, keys, committing);
             news.flushed(report);
             return written;
         } catch (RuntimeException | Error e) {
@@ -120,7 +133,7 @@ public final class UnitTransaction {
         }
     }
 
-    private Written writeChanges(boolean telling, Flush.Keys keys) {
+    private Written writeChanges(boolean telling, Flush.Keys keys, boolean committing) {
         boolean first = !journal.isOn();
         Journal.Mark mark = journal.mark();
         Announcements announcements = new Announcements();
@@ -148,16 +161,35 @@ public final class UnitTransaction {
             forgetJournal(first);
             return Written.NOTHING;
         }
-        Flush flush = new Flush(environment, transaction, tracker, plan, keys);
+        Flush flush = new Flush(environment, transaction, tracker, plan, keys, lastKeys);
+        boolean last = committing && news.isSilent() && announcements.areNone() && !audience.hears();
         Written written = writing.write(
                 mark,
-                () -> {
-                    flush.write();
-                    tracker.askedFor(changes);
-                    Written settled = flush.settle();
-                    announcements.after();
-                    audience.flushed(settled);
-                    return settled;
+                new AllOrNothing.Writing<Written>() {
+                    @Override
+                    public void together() {
+                        CommitTokens.Token token =
+                                last ? environment.commitTokens().token(environment, attempts) : null;
+                        if (token == null) {
+                            flush.write(last ? trip -> {} : null);
+                        } else {
+                            token.commit(transaction, () -> flush.write(token::addTo));
+                        }
+                    }
+
+                    @Override
+                    public void oneByOne() {
+                        flush.writeOneByOne();
+                    }
+
+                    @Override
+                    public Written settle() {
+                        tracker.askedFor(changes);
+                        Written settled = flush.settle();
+                        announcements.after();
+                        audience.flushed(settled);
+                        return settled;
+                    }
                 },
                 flush::explain);
         report = report.plus(written);
@@ -293,7 +325,7 @@ public final class UnitTransaction {
     Written commit() {
         places.refuseNested("commit()");
         refuseUnrecovered();
-        flush(true, Flush.Keys.DRAWN_BEFORE);
+        flush(true, Flush.Keys.DRAWN_BEFORE, !transaction.isJoined());
         if (transaction.isJoined()) {
             return report; // the host commits, and says so
         }

@@ -16,9 +16,13 @@ final class Binding {
         this.database = database;
     }
 
-    /** Binds the values of a statement. */
-    void all(PreparedStatement statement, List<SqlText.Param> params) throws SQLException {
-        int index = 1;
+    /**
+     * Binds the values of a statement.
+     *
+     * @return where the next one begins
+     */
+    int all(PreparedStatement statement, List<SqlText.Param> params, int from) throws SQLException {
+        int index = from;
         for (int i = 0; i < params.size(); i++) { // no iterator: this is done for each statement
             SqlText.Param param = params.get(i);
             if (param instanceof SqlText.ArrayValue array) {
@@ -31,6 +35,7 @@ final class Binding {
                 database.bind(statement, index++, param.type(), Secret.open(value.value()));
             }
         }
+        return index;
     }
 
     /**
@@ -48,10 +53,14 @@ final class Binding {
         return index;
     }
 
-    /** Binds rows as an array for each parameter. */
-    void arrays(PreparedStatement statement, List<Parameter> parameters, List<@Nullable Object[]> rows)
+    /**
+     * Binds rows as an array for each parameter.
+     *
+     * @return where the next one begins
+     */
+    int arrays(PreparedStatement statement, int from, List<Parameter> parameters, List<@Nullable Object[]> rows)
             throws SQLException {
-        int index = 1;
+        int index = from;
         for (Parameter parameter : parameters) {
             @Nullable Object[] values = new Object[rows.size()];
             for (int i = 0; i < values.length; i++) {
@@ -59,5 +68,6 @@ final class Binding {
             }
             database.bindArray(statement, index++, parameter.type(), values);
         }
+        return index;
     }
 }

@@ -9,6 +9,7 @@ import io.bathra.mapping.Gate;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Parameter;
+import io.bathra.sql.Together;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -46,6 +47,7 @@ public abstract class Database {
     private final Map<ColumnType, ColumnReader> readers = new ConcurrentHashMap<>();
     private final Map<ModelEntity<?>, RowReader> rowReaders = new ConcurrentHashMap<>();
     private final ValueReaders valueReaders = new ValueReaders(this);
+    private final Set<String> apart = ConcurrentHashMap.newKeySet();
 
     Database(Dialect dialect) {
         this.dialect = dialect;
@@ -107,8 +109,64 @@ public abstract class Database {
      */
     abstract boolean isUnderWay(Connection connection) throws SQLException;
 
-    /** Begins a transaction on a connection that has none; tells what limits its statements one by one. */
-    abstract Limits begin(AsItCame connection, Settings settings) throws SQLException;
+    /**
+     * How a transaction has begun.
+     *
+     * @param limits what limits its statements one by one
+     * @param opening what is to be executed before any other statement, and may go over with it
+     */
+    record Begun(Limits limits, List<String> opening) {
+        static final Begun PLAIN = new Begun(Limits.NONE, List.of());
+    }
+
+    /** Begins a transaction on a connection that has none. */
+    abstract Begun begin(AsItCame connection, Settings settings) throws SQLException;
+
+    /**
+     * Whether queries see the same without a transaction as at the beginning of one, so that none need begin for them;
+     * readies the connection for that.
+     */
+    boolean readsAlone(AsItCame connection, boolean readOnly) throws SQLException {
+        return false;
+    }
+
+    // ---- statements that are sent together
+
+    /** How a connection takes several statements at once; null where it does not. */
+    @Nullable
+    Together together(Connection connection) throws SQLException {
+        return null;
+    }
+
+    /** Rows of a table are not written together with others any more, since the server has refused it. */
+    final void takeApart(String table) {
+        apart.add(table);
+    }
+
+    /** Whether rows of a table have to be written by themselves. */
+    final boolean takesApart(String table) {
+        return !apart.isEmpty() && apart.contains(table);
+    }
+
+    /** The number of the part that has concerned another number of rows than it should; 0 when that is not the error. */
+    int missedPart(SQLException e) {
+        return 0;
+    }
+
+    /** Whether the server may have executed the beginning of a text that has failed. */
+    boolean mayHaveExecuted(Connection connection) throws SQLException {
+        return true;
+    }
+
+    /** The number of the part that has failed, as far as the database tells; 0 where it does not. */
+    int failedPart(Connection connection, SQLException e, List<Shown> parts) {
+        return 0;
+    }
+
+    /** Whether it is for sure that no statement of the transaction has failed. */
+    boolean isUnscathed(Connection connection) throws SQLException {
+        return false;
+    }
 
     /** Readies a connection for statements that stand for themselves. */
     void connect(AsItCame connection) throws SQLException {
@@ -166,8 +224,10 @@ public abstract class Database {
         execute(connection, "savepoint " + name);
     }
 
-    void rollbackToSavepoint(Connection connection, String name) throws SQLException {
+    /** Goes back to a place; tells whether it had been marked. */
+    boolean rollbackToSavepoint(Connection connection, String name) throws SQLException {
         execute(connection, "rollback to savepoint " + name);
+        return true;
     }
 
     void releaseSavepoint(Connection connection, String name) throws SQLException {

@@ -70,7 +70,7 @@ final class H2Database extends Database {
     }
 
     @Override
-    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+    Begun begin(AsItCame connection, Settings settings) throws SQLException {
         if (settings.hasLevel()) {
             connection.isolation(settings.isolation());
         }
@@ -83,7 +83,7 @@ final class H2Database extends Database {
             String before = single(connection.connection(), QUERY_TIMEOUT);
             connection.set("set query_timeout " + settings.statementMillis(), "set query_timeout " + before);
         }
-        return Limits.NONE;
+        return Begun.PLAIN;
     }
 
     /**

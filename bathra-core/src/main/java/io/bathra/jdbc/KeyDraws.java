@@ -7,10 +7,13 @@ import io.bathra.sql.Dialect;
 import io.bathra.sql.Generators.KeyDraw;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.LongStream;
 
 /** Draws keys from generators and key tables. */
 public final class KeyDraws {
+    private static final String PATH = "keys";
+
     private final Transaction transaction;
     private final Statements statements;
     private final Dialect dialect;
@@ -27,15 +30,33 @@ public final class KeyDraws {
         if (keys.isEmpty() && draw.otherwise() != null) {
             keys = draw(cause, draw.otherwise(), count);
         }
-        if (draw.block() && keys.size() == 1) {
-            long last = keys.get(0);
-            keys = LongStream.rangeClosed(last - count + 1, last).boxed().toList();
-        }
+        keys = all(draw, keys, count);
         if (keys.size() != count) {
             throw new StatementException(
                     count + " keys were asked for, but " + keys.size() + " came", draw.sql(), null);
         }
         return keys.stream().sorted().toList();
+    }
+
+    private static List<Long> all(KeyDraw draw, List<Long> answered, int count) {
+        if (draw.block() && answered.size() == 1) {
+            long last = answered.get(0);
+            return LongStream.rangeClosed(last - count + 1, last).boxed().toList();
+        }
+        return answered;
+    }
+
+    /**
+     * Lets a trip bring keys behind everything else.
+     *
+     * @param taker takes them when the trip was made
+     */
+    public static void ahead(Trip trip, CharSequence cause, KeyDraw draw, int count, Consumer<List<Long>> taker) {
+        List<Long> keys = new ArrayList<>(count);
+        trip.ask(
+                new Trip.Question(cause, Shown.own(draw.sql(), null), PATH, count),
+                result -> keys.add(result.getLong(1)),
+                () -> taker.accept(all(draw, keys, count)));
     }
 
     /**
@@ -63,7 +84,7 @@ public final class KeyDraws {
     }
 
     private long run(CharSequence cause, String sql, Statements.Use use) {
-        return statements.run(cause, sql, Shown.own(sql, null), "keys", use);
+        return statements.run(cause, sql, Shown.own(sql, null), PATH, use);
     }
 
     private List<Long> draw(CharSequence cause, String sql, int count) {

@@ -86,6 +86,11 @@ public final class KeyedRows {
         }
     }
 
+    /** Whether keys fit into one statement. */
+    public static boolean areFew(Collection<?> keys, int columns) {
+        return keys.size() <= CHUNK / columns;
+    }
+
     /** Keys in portions that one statement takes. */
     public static List<List<Object>> chunks(Collection<Object> keys, int columns) {
         int chunk = CHUNK / columns;

@@ -6,6 +6,8 @@ import io.bathra.error.DatabaseUnreachableException;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
+import java.util.List;
+import java.util.Objects;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -44,7 +46,7 @@ final class Loan {
         return limits;
     }
 
-    /** The connection, in a transaction. */
+    /** The connection, on which nothing has begun but what was under way there before. */
     Connection take() {
         if (joined != null) {
             return visit(joined);
@@ -56,9 +58,7 @@ final class Loan {
             if (database.isUnderWay(connection)) {
                 throw underWay();
             }
-            if (settings.begins()) {
-                limits = database.begin(fresh, settings);
-            } else {
+            if (!settings.begins()) {
                 database.connect(fresh);
             }
             used = fresh;
@@ -70,6 +70,31 @@ final class Loan {
             giveBack(fresh);
             throw e;
         }
+    }
+
+    /**
+     * Begins a transaction on the connection.
+     *
+     * @return the statements that are still to be executed for that, before any other
+     */
+    List<String> begin() {
+        AsItCame connection = Objects.requireNonNull(used);
+        try {
+            Database.Begun begun = database.begin(connection, settings);
+            limits = begun.limits();
+            return begun.opening();
+        } catch (SQLException e) {
+            giveBack(true);
+            throw failure(e, true);
+        } catch (RuntimeException e) {
+            giveBack(true);
+            throw e;
+        }
+    }
+
+    /** Readies the connection for a query before anything begins; tells whether it may be asked without a transaction. */
+    boolean readsAlone() throws SQLException {
+        return settings.isOrdinary() && database.readsAlone(Objects.requireNonNull(used), settings.readOnly());
     }
 
     /** The refusal of a connection on which somebody else has work that is neither committed nor rolled back. */

@@ -7,12 +7,15 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
+import io.bathra.sql.Together;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -45,6 +48,13 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int RECORD_HAS_CHANGED = 1020;
     private static final int STATEMENT_TIMEOUT = 1969;
 
+    private static final int NO_SAVEPOINT = 1305;
+    private static final int ROWS_MISSED = 30001;
+    private static final Pattern MISSED = Pattern.compile(Together.MISSED + "(\\d+)");
+
+    private final Together together = Objects.requireNonNull(dialect().together());
+    private final Levels levels = new Levels();
+
     MariaDbDatabase(@Nullable String schema) {
         // Given as values, the driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
         super(new MariaDbDialect(schema), new TextTimes(' ', ""));
@@ -58,38 +68,77 @@ final class MariaDbDatabase extends TextualDatabase {
     /** The server tells the driver with each answer. */
     @Override
     boolean isUnderWay(Connection connection) throws SQLException {
-        if (!connection.isWrapperFor(org.mariadb.jdbc.Connection.class)) {
-            return false;
-        }
-        int status = connection
-                .unwrap(org.mariadb.jdbc.Connection.class)
-                .getContext()
-                .getServerStatus();
-        return (status & ServerStatus.IN_TRANSACTION) != 0;
+        org.mariadb.jdbc.Connection own = own(connection);
+        return own != null && (own.getContext().getServerStatus() & ServerStatus.IN_TRANSACTION) != 0;
+    }
+
+    private static org.mariadb.jdbc.@Nullable Connection own(Connection connection) throws SQLException {
+        return connection.isWrapperFor(org.mariadb.jdbc.Connection.class)
+                ? connection.unwrap(org.mariadb.jdbc.Connection.class)
+                : null;
     }
 
     /**
-     * What holds for the transaction alone is said where it begins, so that it does not reach others behind a pooler:
-     * a level that nothing has taken up would hold for the next transaction of the session. Locks are waited for in
-     * whole seconds, one at least.
+     * What holds for the transaction alone is said where it begins, so that it does not reach others behind a pooler.
+     * Auto-commit stays as it is, since to change it takes a trip. Locks are waited for in whole seconds, one at least.
      */
     @Override
-    Limits begin(AsItCame connection, Settings settings) throws SQLException {
-        connection.autoCommit(false);
+    Begun begin(AsItCame connection, Settings settings) throws SQLException {
         if (settings.lockMillis() > 0) {
             set(connection, "innodb_lock_wait_timeout", BigDecimal.valueOf(seconds(settings.lockMillis())));
         }
         if (settings.statementMillis() > 0) {
             set(connection, "max_statement_time", BigDecimal.valueOf(settings.statementMillis(), 3));
         }
-        String start = settings.readOnly() ? "start transaction read only" : "start transaction";
-        if (settings.hasLevel()) {
-            connection.execute(
-                    "begin not atomic set transaction isolation level " + settings.level() + "; " + start + "; end");
-        } else if (settings.readOnly()) {
-            connection.execute(start);
+        return new Begun(Limits.NONE, together.opening(settings.opening()));
+    }
+
+    /** Under REPEATABLE READ, which is the default, all statements see what the first one has seen. */
+    @Override
+    boolean readsAlone(AsItCame connection, boolean readOnly) throws SQLException {
+        org.mariadb.jdbc.Connection own = own(connection.connection());
+        return own != null
+                && connection.connection().getAutoCommit()
+                && levels.of(own) == Connection.TRANSACTION_READ_COMMITTED;
+    }
+
+    /** A driver that counts only rows that have changed would have the guards of the parts fail. */
+    @Override
+    @Nullable
+    Together together(Connection connection) throws SQLException {
+        org.mariadb.jdbc.Connection own = own(connection);
+        return own != null && !own.getContext().getConf().useAffectedRows() ? together : null;
+    }
+
+    /** A block that has failed before its first statement has marked no place, and there is nothing to go back from. */
+    @Override
+    boolean rollbackToSavepoint(Connection connection, String name) throws SQLException {
+        try {
+            return super.rollbackToSavepoint(connection, name);
+        } catch (SQLException e) {
+            if (e.getErrorCode() == NO_SAVEPOINT) {
+                return false;
+            }
+            throw e;
         }
-        return Limits.NONE;
+    }
+
+    @Override
+    int missedPart(SQLException e) {
+        Matcher missed = MISSED.matcher(String.valueOf(e.getMessage()));
+        return e.getErrorCode() == ROWS_MISSED && missed.find() ? Integer.parseInt(missed.group(1)) : 0;
+    }
+
+    /** The session has counted. */
+    @Override
+    int failedPart(Connection connection, SQLException e, List<Shown> parts) {
+        try {
+            String part = single(connection, "select " + Together.PART);
+            return part.equals("null") ? 0 : Integer.parseInt(part);
+        } catch (SQLException gone) {
+            e.addSuppressed(gone);
+            return 0;
+        }
     }
 
     private static void set(AsItCame connection, String variable, BigDecimal value) throws SQLException {

@@ -57,9 +57,14 @@ public final class PairWriter {
      * @return how many were written
      */
     public long insert(WriteForm form, List<@Nullable Object[]> rows) {
+        return new RowWriter(transaction).write(cause, form, inOrder(rows));
+    }
+
+    /** Pairs in the order in which whoever writes them locks their elements. */
+    public List<@Nullable Object[]> inOrder(List<@Nullable Object[]> rows) {
         List<@Nullable Object[]> sorted = new ArrayList<>(rows);
         sorted.sort(this::byKey);
-        return new RowWriter(transaction).write(cause, form, sorted);
+        return sorted;
     }
 
     private List<@Nullable Object[]> withoutThoseThere(List<@Nullable Object[]> rows) {

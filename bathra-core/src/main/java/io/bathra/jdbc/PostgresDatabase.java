@@ -9,6 +9,7 @@ import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.mapping.Years;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.PostgresDialect;
+import io.bathra.sql.Together;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -18,12 +19,13 @@ import java.sql.Timestamp;
 import java.time.OffsetDateTime;
 import java.time.OffsetTime;
 import java.util.List;
-import java.util.StringJoiner;
+import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.core.BaseConnection;
 import org.postgresql.core.TransactionState;
+import org.postgresql.jdbc.PreferQueryMode;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
 
@@ -34,6 +36,14 @@ final class PostgresDatabase extends Database {
     /** Whether anything was read or written, or is held otherwise, in the transaction that is open. */
     private static final String LOCKS = "select exists (select 1 from pg_locks where pid = pg_backend_pid()"
             + " and (locktype in ('transactionid', 'advisory') or relation >= 16384))";
+
+    private static final Pattern MISSED = Pattern.compile(Together.MISSED + "(\\d+)");
+
+    /** The SQLState of a text that should have been a number. */
+    private static final String NO_NUMBER = "22P02";
+
+    private final Together together = Objects.requireNonNull(dialect().together());
+    private final Levels levels = new Levels();
 
     PostgresDatabase(@Nullable String schema) {
         super(new PostgresDialect(schema));
@@ -50,9 +60,8 @@ final class PostgresDatabase extends Database {
      */
     @Override
     boolean isUnderWay(Connection connection) throws SQLException {
-        TransactionState state = connection.isWrapperFor(BaseConnection.class)
-                ? connection.unwrap(BaseConnection.class).getTransactionState()
-                : TransactionState.IDLE;
+        BaseConnection own = own(connection);
+        TransactionState state = own == null ? TransactionState.IDLE : own.getTransactionState();
         if (state != TransactionState.OPEN) {
             return state == TransactionState.FAILED;
         }
@@ -65,26 +74,77 @@ final class PostgresDatabase extends Database {
 
     /** Everything holds until the end of the transaction, also behind a pooler that gives its session to others. */
     @Override
-    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+    Begun begin(AsItCame connection, Settings settings) throws SQLException {
         if (settings.readOnly()) {
             connection.readOnly(); // to the driver: it says so when it begins
         }
         connection.autoCommit(false);
-        if (!settings.hasLevel() && settings.lockMillis() == 0 && settings.statementMillis() == 0) {
-            return Limits.NONE;
+        return settings.isOrdinary() ? Begun.PLAIN : new Begun(Limits.NONE, together.opening(settings.opening()));
+    }
+
+    /**
+     * Under READ COMMITTED each statement sees what is committed when it begins, in a transaction or without one. A
+     * session's level is asked for once: whoever changes it later has begun a transaction of his own.
+     */
+    @Override
+    boolean readsAlone(AsItCame connection, boolean readOnly) throws SQLException {
+        BaseConnection own = own(connection.connection());
+        if (own == null) {
+            return false;
         }
-        StringJoiner all = new StringJoiner("; "); // goes over in one trip
-        if (settings.hasLevel()) {
-            all.add("set transaction isolation level " + settings.level());
+        if (readOnly) {
+            connection.readOnly();
         }
-        if (settings.lockMillis() > 0) {
-            all.add("set local lock_timeout = " + settings.lockMillis());
+        connection.autoCommit(true);
+        return levels.of(own) == Connection.TRANSACTION_READ_COMMITTED;
+    }
+
+    @Override
+    @Nullable
+    Together together(Connection connection) throws SQLException {
+        BaseConnection own = own(connection);
+        return own != null && own.getQueryExecutor().getPreferQueryMode() != PreferQueryMode.SIMPLE ? together : null;
+    }
+
+    private static @Nullable BaseConnection own(Connection connection) throws SQLException {
+        return connection.isWrapperFor(BaseConnection.class) ? connection.unwrap(BaseConnection.class) : null;
+    }
+
+    /** A value that is no number, which the guard of a part has made to be cast to one. */
+    @Override
+    int missedPart(SQLException e) {
+        Matcher missed = MISSED.matcher(String.valueOf(e.getMessage()));
+        return NO_NUMBER.equals(e.getSQLState()) && missed.find() ? Integer.parseInt(missed.group(1)) : 0;
+    }
+
+    /** The server tells no number, but the table of a constraint. */
+    @Override
+    int failedPart(Connection connection, SQLException e, List<Shown> parts) {
+        ServerErrorMessage message = e instanceof PSQLException own ? own.getServerErrorMessage() : null;
+        String table = message == null ? null : message.getTable();
+        int found = 0;
+        for (int i = 0; table != null && i < parts.size(); i++) {
+            if (table.equals(parts.get(i).table())) {
+                if (found > 0) {
+                    return 0;
+                }
+                found = i + 1;
+            }
         }
-        if (settings.statementMillis() > 0) {
-            all.add("set local statement_timeout = " + settings.statementMillis());
-        }
-        connection.execute(all.toString());
-        return Limits.NONE;
+        return found;
+    }
+
+    /** What the server has refused has made the transaction fail; anything else has not left the driver. */
+    @Override
+    boolean mayHaveExecuted(Connection connection) throws SQLException {
+        BaseConnection own = own(connection);
+        return own == null || own.getTransactionState() != TransactionState.OPEN;
+    }
+
+    @Override
+    boolean isUnscathed(Connection connection) throws SQLException {
+        BaseConnection own = own(connection);
+        return own != null && own.getTransactionState() != TransactionState.FAILED;
     }
 
     @Override

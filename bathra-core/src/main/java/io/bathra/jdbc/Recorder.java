@@ -27,6 +27,10 @@ public final class Recorder extends Trace {
     private int transaction;
     private int trips;
     private int step;
+
+    /** How many have begun in the trip that is being put together; -1 while each makes a trip of its own. */
+    private int together = -1;
+
     private @Nullable Operation operation;
 
     /**
@@ -49,14 +53,26 @@ public final class Recorder extends Trace {
         operation = newOperation;
     }
 
+    /** What begins from now on is sent together, until all of it has begun. */
+    void beginTogether() {
+        together = 0;
+        trips++;
+    }
+
+    /** All that is sent together has begun. */
+    void allHaveBegun() {
+        together = -1;
+    }
+
     /** Something begins; whoever begins it says how it has ended. */
     Execution begin(Kind kind, CharSequence cause, Shown shown, @Nullable String path) {
         if (kind == Kind.BEGIN) {
             transaction++;
             trips = 0;
         }
-        int trip = kind == Kind.BEGIN || kind == Kind.MEMORY ? 0 : ++trips;
-        Execution execution = new Execution(kind, cause, shown, path, trip);
+        int trip = kind == Kind.BEGIN || kind == Kind.MEMORY ? 0 : together < 0 ? ++trips : trips;
+        int part = together < 0 ? 1 : ++together;
+        Execution execution = new Execution(kind, cause, shown, path, trip, part);
         if (listener != null) {
             execution.announce(listener);
         }
@@ -74,6 +90,7 @@ public final class Recorder extends Trace {
         private final @Nullable String path;
         private final int inTransaction = transaction;
         private final int trip;
+        private final int part;
         private final int ofStep = step;
         private final @Nullable Operation ofOperation = operation;
         private final String thread = Thread.currentThread().getName();
@@ -83,12 +100,13 @@ public final class Recorder extends Trace {
         private boolean over;
         private @Nullable Ending ending;
 
-        private Execution(Kind kind, CharSequence cause, Shown shown, @Nullable String path, int trip) {
+        private Execution(Kind kind, CharSequence cause, Shown shown, @Nullable String path, int trip, int part) {
             this.kind = kind;
             this.cause = cause;
             this.shown = shown;
             this.path = path;
             this.trip = trip;
+            this.part = part;
         }
 
         private void announce(StatementListener somebody) {
@@ -101,11 +119,20 @@ public final class Recorder extends Trace {
 
         /** It has ended; tells whether it had not before. */
         boolean ended(long newRows) {
+            return ended(newRows, System.nanoTime() - start);
+        }
+
+        /** The same for what was sent together with another one, whose time is that of the trip. */
+        boolean endedAlong(long newRows) {
+            return ended(newRows, 0);
+        }
+
+        private boolean ended(long newRows, long taken) {
             if (over) {
                 return false;
             }
             over = true;
-            nanos = System.nanoTime() - start;
+            nanos = taken;
             rows = newRows;
             add(this);
             tell(null);
@@ -156,7 +183,7 @@ public final class Recorder extends Trace {
                     unit,
                     inTransaction,
                     trip,
-                    1,
+                    part,
                     ofStep,
                     kind,
                     ofOperation,

@@ -77,7 +77,7 @@ public final class RowWriter {
             run(cause, sql, form, chunk, statement -> {
                 transaction.markWritten();
                 if (form.binding() == WriteForm.Binding.ARRAYS) {
-                    binding.arrays(statement, form.parameters(), chunk);
+                    binding.arrays(statement, 1, form.parameters(), chunk);
                 } else {
                     bindRows(statement, form, chunk);
                 }
@@ -139,7 +139,7 @@ public final class RowWriter {
 
     private long arrays(PreparedStatement statement, WriteForm form, List<@Nullable Object[]> rows)
             throws SQLException {
-        binding.arrays(statement, form.parameters(), rows);
+        binding.arrays(statement, 1, form.parameters(), rows);
         return database.update(statement);
     }
 }

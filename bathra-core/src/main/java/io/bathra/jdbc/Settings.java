@@ -1,5 +1,6 @@
 package io.bathra.jdbc;
 
+import io.bathra.sql.Together;
 import java.sql.Connection;
 
 /**
@@ -21,8 +22,18 @@ public record Settings(int isolation, boolean readOnly, long lockMillis, long st
     /** No transaction. */
     public static final Settings ALONE = new Settings(Connection.TRANSACTION_NONE, false, 0, 0, false);
 
+    /** Whether it is what the connection gives in any case, but for that nothing may be written. */
+    boolean isOrdinary() {
+        return begins && !hasLevel() && lockMillis == 0 && statementMillis == 0;
+    }
+
     boolean hasLevel() {
         return isolation != Connection.TRANSACTION_NONE;
+    }
+
+    /** The same as SQL says it. */
+    Together.Opening opening() {
+        return new Together.Opening(hasLevel() ? level() : "", readOnly, lockMillis, statementMillis);
     }
 
     /** The level as SQL names it. */

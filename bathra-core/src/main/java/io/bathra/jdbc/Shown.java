@@ -58,6 +58,11 @@ final class Shown {
                 : LONG_LIST.matcher(sql).replaceAll("?, … ?");
     }
 
+    /** The statement itself. */
+    String text() {
+        return sql;
+    }
+
     /** The table that it writes to, for an error that does not name it; null where it is not known. */
     @Nullable
     String table() {

@@ -60,7 +60,7 @@ final class SqliteDatabase extends TextualDatabase {
     }
 
     @Override
-    Limits begin(AsItCame connection, Settings settings) throws SQLException {
+    Begun begin(AsItCame connection, Settings settings) throws SQLException {
         Limits limits = limit(connection, settings);
         connect(connection); // with auto-commit off, the driver would begin on its own
         if (settings.readOnly()) {
@@ -68,7 +68,7 @@ final class SqliteDatabase extends TextualDatabase {
         }
         try {
             connection.execute(settings.readOnly() ? "begin" : "begin immediate");
-            return limits;
+            return new Begun(limits, List.of());
         } catch (SQLException e) {
             if (String.valueOf(e.getMessage()).contains("within a transaction")) {
                 throw Loan.underWay();

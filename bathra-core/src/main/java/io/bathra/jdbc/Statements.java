@@ -1,8 +1,10 @@
 package io.bathra.jdbc;
 
+import io.bathra.error.BathraException;
 import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.jdbc.Transaction.RowHandler;
 import io.bathra.sql.SqlText;
+import io.bathra.sql.Together;
 import io.bathra.trace.Executed.Kind;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -12,6 +14,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** Executes statements in a transaction: binds their values, notes what happened, translates what goes wrong. */
@@ -46,10 +49,82 @@ final class Statements {
     }
 
     private void read(CharSequence cause, SqlText text, RowHandler handler) {
-        run(cause, text.sql(), Shown.of(text), null, statement -> {
-            binding.all(statement, text.params());
-            return handOver(statement, handler);
+        if (text.plain()) {
+            run(cause, text.sql(), Shown.of(text), null, statement -> {
+                binding.all(statement, text.params(), 1);
+                return handOver(statement, handler);
+            });
+            return;
+        }
+        Connection open = text.holding() ? transaction.writing() : transaction.reading();
+        Waiting.Going before = transaction.carried(text.sql());
+        String sql = before == null
+                ? text.sql()
+                : Objects.requireNonNull(transaction.together()).reading(before.sql(), List.of(text.sql()));
+        Execution execution = transaction.begin(Kind.STATEMENT, cause, Shown.of(text), null);
+        use(open, sql, execution, before, statement -> {
+            binding.all(statement, text.params(), 1);
+            return before == null ? handOver(statement, handler) : handOverLast(statement, handler);
         });
+    }
+
+    /** Asks several things in one trip, none of which holds rows; tells whether that can be. */
+    boolean queryTogether(List<Asked> all) {
+        Connection open = transaction.reading();
+        Together together = transaction.together();
+        if (together == null) {
+            return false;
+        }
+        transaction.trace().beginTogether();
+        Waiting.Going before = transaction.going();
+        List<String> queries = new ArrayList<>(all.size());
+        List<Execution> executions = new ArrayList<>(all.size());
+        for (Asked one : all) {
+            queries.add(one.text().sql());
+            executions.add(transaction.begin(Kind.STATEMENT, one.cause(), Shown.of(one.text()), null));
+        }
+        transaction.trace().allHaveBegun();
+        long[] rows = new long[all.size()];
+        try {
+            readTogether(open, together.reading(before.sql(), queries), all, rows);
+        } catch (SQLException e) {
+            BathraException failure = transaction.translate(
+                    e, Shown.plain(executions.get(0).shown().sql()));
+            transaction.failed(before, failure);
+            executions.forEach(one -> one.failed(failure));
+            throw failure;
+        } catch (RuntimeException | Error e) {
+            transaction.failed(before, e);
+            executions.forEach(one -> one.failed(e));
+            throw e;
+        }
+        before.ended();
+        for (int i = 0; i < rows.length; i++) {
+            transaction.ended(executions.get(i), rows[i], i > 0);
+        }
+        return true;
+    }
+
+    @SuppressWarnings("try") // the limit is there to end with the statement
+    private void readTogether(Connection open, String sql, List<Asked> all, long[] rows) throws SQLException {
+        try (PreparedStatement statement = open.prepareStatement(sql);
+                Limits.Running limit = transaction.limits().on(statement)) {
+            int index = 1;
+            for (Asked one : all) {
+                index = binding.all(statement, one.text().params(), index);
+            }
+            int next = 0;
+            boolean answered = statement.execute();
+            while (answered || statement.getUpdateCount() >= 0) {
+                if (answered) {
+                    rows[next] = handOver(
+                            Objects.requireNonNull(statement.getResultSet()),
+                            all.get(next).handler());
+                    next++;
+                }
+                answered = statement.getMoreResults();
+            }
+        }
     }
 
     /**
@@ -60,7 +135,7 @@ final class Statements {
     long update(CharSequence cause, SqlText text, String table) {
         return run(cause, text.sql(), Shown.own(text.sql(), table), "set-wise", statement -> {
             transaction.markWritten();
-            binding.all(statement, text.params());
+            binding.all(statement, text.params(), 1);
             return database.update(statement);
         });
     }
@@ -73,7 +148,7 @@ final class Statements {
     long execute(CharSequence cause, SqlText text) {
         return run(cause, text.sql(), Shown.of(text), null, statement -> {
             transaction.markWritten();
-            binding.all(statement, text.params());
+            binding.all(statement, text.params(), 1);
             statement.execute();
             return Math.max(0, statement.getUpdateCount());
         });
@@ -90,7 +165,7 @@ final class Statements {
             transaction.markWritten();
             int waiting = 0;
             for (List<SqlText.Param> params : sets) {
-                binding.all(statement, params);
+                binding.all(statement, params, 1);
                 statement.addBatch();
                 if (++waiting == PORTION) {
                     counts.add(statement.executeBatch());
@@ -113,7 +188,7 @@ final class Statements {
     Cursor cursor(CharSequence cause, SqlText text, boolean streaming) {
         Connection open = transaction.open();
         Cursor cursor = new Cursor(transaction, open, cause, text, streaming)
-                .open(database, statement -> binding.all(statement, text.params()));
+                .open(database, statement -> binding.all(statement, text.params(), 1));
         if (text.holding()) {
             transaction.markHolding();
         }
@@ -121,8 +196,21 @@ final class Statements {
     }
 
     static long handOver(PreparedStatement statement, RowHandler handler) throws SQLException {
+        return handOver(statement.executeQuery(), handler);
+    }
+
+    /** The same for a query behind others that answer with nothing. */
+    private static long handOverLast(PreparedStatement statement, RowHandler handler) throws SQLException {
+        boolean answered = statement.execute();
+        while (!answered && statement.getUpdateCount() >= 0) {
+            answered = statement.getMoreResults();
+        }
+        return handOver(Objects.requireNonNull(statement.getResultSet(), "no answer"), handler);
+    }
+
+    private static long handOver(ResultSet answer, RowHandler handler) throws SQLException {
         long rows = 0;
-        try (ResultSet result = statement.executeQuery()) {
+        try (ResultSet result = answer) {
             while (result.next()) {
                 handler.row(result);
                 rows++;
@@ -136,20 +224,39 @@ final class Statements {
      *
      * @param path the word for the way in which rows go to the database; null for none
      */
-    @SuppressWarnings("try") // the limit is there to end with the statement
     long run(CharSequence cause, String sql, Shown shown, @Nullable String path, Use use) {
         Connection open = transaction.open();
-        Execution execution = transaction.begin(Kind.STATEMENT, cause, shown, path);
+        return use(open, sql, transaction.begin(Kind.STATEMENT, cause, shown, path), null, use);
+    }
+
+    /**
+     * Does the same with a statement that has begun.
+     *
+     * @param before what is sent before it in the same trip; null for nothing
+     */
+    @SuppressWarnings("try") // the limit is there to end with the statement
+    private long use(Connection open, String sql, Execution execution, Waiting.@Nullable Going before, Use use) {
+        transaction.trace().allHaveBegun();
         try (PreparedStatement statement = open.prepareStatement(sql);
                 Limits.Running limit = transaction.limits().on(statement)) {
             long rows = use.apply(statement);
+            if (before != null) {
+                before.ended();
+            }
             transaction.ended(execution, rows);
             return rows;
         } catch (SQLException e) {
-            throw execution.failed(transaction.translate(e, shown));
+            throw failed(execution, before, transaction.translate(e, execution.shown()));
         } catch (RuntimeException | Error e) {
-            execution.failed(e);
+            failed(execution, before, e);
             throw e;
         }
+    }
+
+    private <T extends Throwable> T failed(Execution execution, Waiting.@Nullable Going before, T failure) {
+        if (before != null) {
+            transaction.failed(before, failure);
+        }
+        return execution.failed(failure);
     }
 }

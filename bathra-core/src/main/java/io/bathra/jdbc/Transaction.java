@@ -10,6 +10,7 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.Place;
 import io.bathra.sql.SqlText;
+import io.bathra.sql.Together;
 import io.bathra.sql.WriteForm;
 import io.bathra.text.Cause;
 import io.bathra.trace.Executed.Kind;
@@ -60,6 +61,17 @@ public final class Transaction implements AutoCloseable {
 
     private final Loan loan;
     private final Statements statements;
+    private final Waiting waiting;
+
+    /** Whether statements may be sent together, where the connection can. */
+    private final boolean mayTogether;
+
+    /** How they are sent together on the open connection; null for one by one. */
+    private @Nullable Together together;
+
+    /** Whether the transaction has begun, or is about to with the next statement. */
+    private boolean begun;
+
     private final boolean hasLevel;
     private boolean written;
 
@@ -76,6 +88,7 @@ public final class Transaction implements AutoCloseable {
      * A transaction that has not begun.
      *
      * @param joined somebody else's connection, whose transaction it neither begins nor ends; null for one of its own
+     * @param mayTogether whether statements may be sent together
      */
     public Transaction(
             DataSource source,
@@ -83,7 +96,9 @@ public final class Transaction implements AutoCloseable {
             ConstraintCatalogue constraints,
             Recorder trace,
             Settings settings,
-            @Nullable Connection joined) {
+            @Nullable Connection joined,
+            boolean mayTogether) {
+        this.mayTogether = mayTogether;
         this.joined = joined;
         this.own = joined == null && settings.begins();
         this.names = joined == null ? "bathra_" : "bathra_" + GUESTS.incrementAndGet() + "_";
@@ -93,6 +108,7 @@ public final class Transaction implements AutoCloseable {
         this.database = database;
         this.constraints = constraints;
         this.trace = trace;
+        this.waiting = new Waiting(trace);
     }
 
     /** Whether the transaction is somebody else's. */
@@ -128,6 +144,11 @@ public final class Transaction implements AutoCloseable {
         return written || joined != null || savepoints > 0;
     }
 
+    /** Whether rows are held, or something was read that shall stay as it is. */
+    public boolean hasHeld() {
+        return holding;
+    }
+
     void markHolding() {
         holding = true;
     }
@@ -146,6 +167,11 @@ public final class Transaction implements AutoCloseable {
     /** Runs a query and hands over each row. */
     public void query(CharSequence cause, SqlText text, RowHandler handler) {
         statements.query(cause, text, handler);
+    }
+
+    /** Asks several things in one trip, none of which holds rows; tells whether that can be, or nothing was asked. */
+    public boolean queryTogether(List<Asked> all) {
+        return statements.queryTogether(all);
     }
 
     /**
@@ -279,45 +305,207 @@ public final class Transaction implements AutoCloseable {
         return connection != null;
     }
 
-    /** The open connection, in a transaction. */
+    /** The open connection, in a transaction, with everything executed that was decided. */
     public Connection open() {
-        if (connection != null) {
-            return connection;
+        Connection open = begin();
+        if (!waiting.isEmpty()) {
+            sendWaiting(open);
+        }
+        return open;
+    }
+
+    /** The open connection, in a transaction, which may have to begin with the next statement. */
+    private Connection begin() {
+        Connection open = connection;
+        if (begun && open != null) {
+            return open;
         }
         if (!own && joined == null) {
-            connection = loan.take();
-            return connection;
+            open = connect();
+            begun = true;
+            return open;
         }
         Execution execution = begin(Kind.BEGIN, "transaction", own ? BEGIN : JOIN, null);
         try {
-            connection = loan.take();
+            open = connect();
+            if (own) {
+                waiting.begin(loan.begin());
+            }
         } catch (RuntimeException e) {
+            connection = null;
             throw execution.failed(e);
         }
+        begun = true;
         ended(execution, 0);
-        return Objects.requireNonNull(connection);
+        return open;
+    }
+
+    private Connection connect() {
+        Connection open = connection;
+        if (open == null) {
+            open = loan.take();
+            connection = open;
+            try {
+                together = mayTogether ? database.together(open) : null;
+            } catch (SQLException e) {
+                throw translate(e, BEGIN);
+            }
+        }
+        return open;
+    }
+
+    /** Executes what waits, without anything behind it. */
+    private void sendWaiting(Connection open) {
+        trace.beginTogether();
+        Waiting.Going going = waiting.go();
+        trace.allHaveBegun();
+        try {
+            Database.execute(
+                    open, Objects.requireNonNull(database.dialect().together()).all(going.sql()));
+        } catch (SQLException e) {
+            BathraException failure = translate(e, BEGIN);
+            failed(going, failure);
+            throw failure;
+        }
+        going.ended();
+    }
+
+    /**
+     * The open connection for a query of our own: in the transaction, which may have to begin with it, or without one,
+     * where nobody could tell the difference.
+     */
+    Connection reading() {
+        if (begun || !own) {
+            return begin();
+        }
+        boolean alone;
+        Connection open;
+        try {
+            open = connect();
+            alone = mayTogether && loan.readsAlone();
+        } catch (SQLException e) {
+            throw begin(Kind.BEGIN, "transaction", BEGIN, null).failed(translate(e, BEGIN));
+        } catch (RuntimeException e) {
+            throw connection != null
+                    ? e
+                    : begin(Kind.BEGIN, "transaction", BEGIN, null).failed(e);
+        }
+        return alone ? open : begin();
+    }
+
+    /** The open connection, in a transaction that may have to begin with the next statement. */
+    Connection writing() {
+        return begin();
+    }
+
+    /** How statements are sent together on the open connection; null for one by one. */
+    @Nullable
+    Together together() {
+        return together;
+    }
+
+    /** All of what waits, which is about to be sent with a query behind it; null where nothing is to be sent with it. */
+    Waiting.@Nullable Going carried(String query) {
+        if (waiting.isEmpty()) {
+            return null;
+        }
+        if (together == null || !together.takes(query)) {
+            open();
+            return null;
+        }
+        trace.beginTogether();
+        return waiting.go();
+    }
+
+    Recorder trace() {
+        return trace;
+    }
+
+    /** All of what waits, which is about to be sent with something behind it. */
+    Waiting.Going going() {
+        return waiting.go();
+    }
+
+    /**
+     * Something has failed that was sent with what had waited. Where the transaction was to begin with it, there is none
+     * now; where nothing of it was executed, it waits again.
+     */
+    void failed(Waiting.Going going, Throwable failure) {
+        going.failed(failure);
+        Connection open = connection;
+        boolean lost = failure instanceof ConnectionLostException || failure instanceof CommitUnknownException;
+        if (going.sql().isEmpty() || open == null || lost) {
+            return;
+        }
+        try {
+            if (going.opens()) {
+                Execution back = begin(Kind.ROLLBACK, "rollback", ROLLBACK, null);
+                database.rollback(open);
+                ended(back, 0);
+                going.waitAgain();
+            } else if (!database.mayHaveExecuted(open)) {
+                going.waitAgain();
+            }
+        } catch (SQLException e) {
+            failure.addSuppressed(e);
+        }
+    }
+
+    /** Statements that write, to be sent together; null where they are sent one by one. */
+    public @Nullable Trip trip() {
+        return Trip.of(this);
+    }
+
+    /** Whether an error has left the transaction as it was: none of its statements has failed. */
+    boolean isUnscathed() {
+        try {
+            return connection != null && begun && database.isUnscathed(connection);
+        } catch (SQLException e) {
+            return false;
+        }
+    }
+
+    /** The transaction was committed by a statement that was sent. */
+    void committedTogether() {
+        giveBack(true);
     }
 
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
     public int savepoint(CharSequence cause) {
         String name = name(savepoints + 1); // not every database lets two have the same name
-        control(Kind.SAVEPOINT, cause, SAVEPOINT, connection -> database.savepoint(connection, name));
+        begin();
+        if (together != null && joined == null) {
+            waiting.set(cause, SAVEPOINT, name, savepoints + 1);
+        } else {
+            control(Kind.SAVEPOINT, cause, SAVEPOINT, connection -> database.savepoint(connection, name));
+        }
         return ++savepoints;
     }
 
     /** Goes back to a savepoint, which stays; those after it are gone. */
     public void rollbackToSavepoint(CharSequence cause, int number) {
-        control(
-                Kind.ROLLBACK,
-                cause,
-                ROLLBACK_TO,
-                connection -> database.rollbackToSavepoint(connection, name(number)));
+        if (!waiting.backTo(number)) {
+            String name = name(number);
+            boolean[] marked = new boolean[1];
+            control(
+                    Kind.ROLLBACK,
+                    cause,
+                    ROLLBACK_TO,
+                    connection -> marked[0] = database.rollbackToSavepoint(connection, name));
+            if (!marked[0]) {
+                waiting.set(cause, SAVEPOINT, name, number);
+            }
+        }
         savepoints = number;
     }
 
     /** Forgets a savepoint, and those after it. */
     public void releaseSavepoint(CharSequence cause, int number) {
-        control(Kind.SAVEPOINT, cause, RELEASE, connection -> database.releaseSavepoint(connection, name(number)));
+        if (together != null && joined == null) {
+            waiting.release(cause, RELEASE, name(number), number);
+        } else {
+            control(Kind.SAVEPOINT, cause, RELEASE, connection -> database.releaseSavepoint(connection, name(number)));
+        }
         savepoints = number - 1;
     }
 
@@ -341,7 +529,7 @@ public final class Transaction implements AutoCloseable {
             return;
         }
         try {
-            if (own) {
+            if (isAtServer()) {
                 control(Kind.COMMIT, "commit", COMMIT, database::commit);
             }
         } catch (ConnectionLostException e) {
@@ -357,13 +545,20 @@ public final class Transaction implements AutoCloseable {
         }
         boolean ended = false;
         try {
-            if (own) {
+            if (isAtServer()) {
                 control(Kind.ROLLBACK, "rollback", ROLLBACK, database::rollback);
             }
             ended = true;
         } finally {
             giveBack(ended);
         }
+    }
+
+    /** Whether there is a transaction to end; what has waited for a statement goes unsaid. */
+    private boolean isAtServer() {
+        boolean unsaid = waiting.isToBegin();
+        waiting.clear();
+        return own && begun && !unsaid;
     }
 
     private interface Control {
@@ -385,6 +580,9 @@ public final class Transaction implements AutoCloseable {
 
     private void giveBack(boolean ended) {
         connection = null;
+        together = null;
+        begun = false;
+        waiting.clear();
         written = false;
         holding = false;
         recovered = null;
@@ -414,7 +612,12 @@ public final class Transaction implements AutoCloseable {
 
     /** Something was executed. */
     void ended(Execution execution, long rows) {
-        if (!execution.ended(rows)) {
+        ended(execution, rows, false);
+    }
+
+    /** The same; for something that was sent along with another one, whose time is that of the trip. */
+    void ended(Execution execution, long rows, boolean along) {
+        if (!(along ? execution.endedAlong(rows) : execution.ended(rows))) {
             return;
         }
         Kind kind = execution.kind();

@@ -60,6 +60,11 @@ public final class Gate {
         return secret;
     }
 
+    /** Whether a converter of the user's stands here. */
+    boolean isConverted() {
+        return converter != null;
+    }
+
     /** Whether a value that was read is the user's as it is. */
     public boolean isPlain() {
         return converter == null && !secret;

@@ -111,6 +111,14 @@ public final class ModelEntity<E> {
         return kind == Kind.VIEW;
     }
 
+    /** Whether any of its values goes through a converter of the user's, or into an object of his that it is a part of. */
+    public boolean isConverted() {
+        return derived(Conversion.class, () -> stored().stream().anyMatch(StoredAttribute::isConverted));
+    }
+
+    /** What is remembered of conversions. */
+    private static final class Conversion {}
+
     /** What its rows are to the domain. */
     public Kind kind() {
         return kind;

@@ -22,6 +22,11 @@ public abstract sealed class StoredAttribute extends Attribute permits ColumnAtt
         set(object, shape().kept(read));
     }
 
+    /** Whether a value goes through a converter of the user's, or is an object of his that is made of several columns. */
+    public boolean isConverted() {
+        return shape() instanceof Shape.OfRecord || shape().gates().stream().anyMatch(Gate::isConverted);
+    }
+
     /** {@link #load} as a handle. */
     MethodHandle loader() {
         return Handles.method(

@@ -5,6 +5,7 @@ import io.bathra.error.BathraException;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
+import io.bathra.mapping.ToMany;
 import io.bathra.question.Branch;
 import io.bathra.question.Question;
 import io.bathra.track.Entry;
@@ -128,6 +129,23 @@ final class AlongTree {
             }
         }
         return all;
+    }
+
+    /** Whether nothing hangs on an entity that is read. */
+    boolean isBare(ModelEntity<?> itself) {
+        return branches.isEmpty() && itself.parts().isEmpty();
+    }
+
+    /** What hangs on the entity with a key and can be asked for in the same trip: its collections. */
+    List<Ahead> ahead(ReadSide into, Object key) {
+        List<Ahead> ahead = List.of();
+        for (Attribute attribute : branches.keySet()) {
+            if (attribute instanceof ToMany many) {
+                ahead = ahead.isEmpty() ? new ArrayList<>() : ahead;
+                ahead.add(into.cohorts().ahead(many, key));
+            }
+        }
+        return ahead;
     }
 
     /** Reads the branches of owners; of what was joined, all is here already. */

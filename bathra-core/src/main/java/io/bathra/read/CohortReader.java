@@ -3,6 +3,7 @@ package io.bathra.read;
 import io.bathra.access.Doors;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.jdbc.Alike;
+import io.bathra.jdbc.Asked;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Attribute;
@@ -20,16 +21,20 @@ import io.bathra.track.Cohort;
 import io.bathra.track.Entry;
 import io.bathra.track.RelationReader;
 import io.bathra.track.Tracker;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -218,6 +223,61 @@ final class CohortReader implements RelationReader {
         }
     }
 
+    /** Asks for a to-many of the entity with a key, in the trip in which that entity is read. */
+    Ahead ahead(ToMany many, Object key) {
+        return many instanceof LinksAttribute links
+                ? elementsAhead(links, key)
+                : pairsAhead((PivotAttribute) many, key);
+    }
+
+    private Ahead elementsAhead(LinksAttribute many, Object key) {
+        EntityReader.Reading<?> reading =
+                side.reader().new Reading<>(many.target(), null, (child, result, index) -> {});
+        Asked asked = new Asked(Causes.read(many, 1), dialect.selects().elements(many, List.of(key)), reading::row);
+        return new Coming(asked, many, key, owner -> {
+            List<Entry<?>> children = new ArrayList<>(reading.end());
+            children.removeIf(child -> child.before(many.otherEnd()) == null);
+            if (children.stream().allMatch(child -> key.equals(child.before(many.otherEnd())))) {
+                side.tracker().loader().fill(owner, many, children);
+            }
+        });
+    }
+
+    private Ahead pairsAhead(PivotAttribute pivot, Object key) {
+        Map<Entry<?>, @Nullable Long> positions = new LinkedHashMap<>();
+        Set<Object> owners = new HashSet<>();
+        int near = pivot.near().columns().size();
+        EntityReader.Reading<?> reading =
+                side.reader().new Reading<>(pivot.target(), null, (element, result, index) -> {
+                    owners.add(Objects.requireNonNull(KeyedRows.value(transaction, pivot.near(), result, index)));
+                    positions.putIfAbsent(element, position(pivot, result, index + near));
+                });
+        Asked asked = new Asked(Causes.read(pivot, 1), dialect.selects().pairs(pivot, List.of(key)), reading::row);
+        return new Coming(asked, pivot, key, owner -> {
+            reading.end();
+            if (owners.isEmpty() || owners.equals(Set.of(key))) {
+                side.tracker().loader().fill(owner, pivot, inOrder(positions));
+            }
+        });
+    }
+
+    private @Nullable Long position(PivotAttribute pivot, ResultSet result, int index) throws SQLException {
+        return pivot.order() == null ? null : (Long) KeyedRows.value(transaction, pivot.order(), result, index);
+    }
+
+    /**
+     * A to-many that is on its way. To some databases keys are alike that differ in capitals; then it is read once the
+     * owner is here.
+     */
+    private record Coming(Asked asked, ToMany many, Object key, Consumer<Entry<?>> filler) implements Ahead {
+        @Override
+        public void end(Entry<?> owner) {
+            if (isStored(owner) && key.equals(owner.key()) && !Doors.links().isRead(many.holder(owner.object()))) {
+                filler.accept(owner);
+            }
+        }
+    }
+
     private void readElements(Map<Object, Entry<?>> owners, LinksAttribute many) {
         LinkAttribute back = many.otherEnd();
         Map<Object, List<Entry<?>>> children = new HashMap<>();
@@ -285,13 +345,8 @@ final class CohortReader implements RelationReader {
             side.reader()
                     .read(cause, pivot.target(), dialect.selects().pairs(pivot, keys), (element, result, index) -> {
                         Object owner = Objects.requireNonNull(KeyedRows.value(transaction, near, result, index));
-                        Long position = pivot.order() == null
-                                ? null
-                                : (Long) KeyedRows.value(
-                                        transaction,
-                                        pivot.order(),
-                                        result,
-                                        index + near.columns().size());
+                        Long position =
+                                position(pivot, result, index + near.columns().size());
                         pairs.computeIfAbsent(owner, o -> new LinkedHashMap<>()).putIfAbsent(element, position);
                     });
         }

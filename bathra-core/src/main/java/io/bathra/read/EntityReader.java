@@ -1,15 +1,14 @@
 package io.bathra.read;
 
+import io.bathra.jdbc.Asked;
 import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.RowReader;
 import io.bathra.jdbc.Transaction;
-import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.StoredAttribute;
-import io.bathra.sql.Dialect;
 import io.bathra.sql.SqlText;
 import io.bathra.track.Cohort;
 import io.bathra.track.Entry;
@@ -17,7 +16,6 @@ import io.bathra.track.Tracker;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -90,6 +88,8 @@ public final class EntityReader {
      * @param joined the entities whose attributes stand behind
      * @param overlaid what is pending among the rows; null for nothing
      * @param objects where to put the objects
+     * @param key the key that is asked for; null for any others
+     * @param ahead what hangs on the entity with that key, and is to be asked for in the same trip
      * @return their entries
      */
     <E> List<Entry<?>> readDistinct(
@@ -98,7 +98,9 @@ public final class EntityReader {
             List<AlongTree.Joined> joined,
             SqlText select,
             @Nullable Overlaid overlaid,
-            List<E> objects) {
+            List<E> objects,
+            @Nullable Object key,
+            List<Ahead> ahead) {
         boolean anew = tracker.knowsNone(entity)
                 && !entity.isView()
                 && overlaid == null
@@ -107,7 +109,7 @@ public final class EntityReader {
         Cohort cohort = tracker.newCohort();
         RowReader rows = transaction.rowReader(entity);
         JoinedRows behind = joined.isEmpty() ? null : new JoinedRows(entity, joined);
-        transaction.query(cause, select, result -> {
+        Transaction.RowHandler handler = result -> {
             @Nullable Object[] row = rows.row(result, 1);
             Entry<E> entry = anew
                     ? tracker.loader().stored(entity, entity.instantiate(), row, true)
@@ -117,12 +119,53 @@ public final class EntityReader {
             if (behind != null) {
                 behind.read(result);
             }
-        });
-        readParts(entity, anew ? cohort.members() : upToDate);
+        };
+        List<Entry<?>> owners = anew ? cohort.members() : upToDate;
+        if (key == null || !readTogether(new Asked(cause, select, handler), entity, key, ahead, owners, cohort)) {
+            transaction.query(cause, select, handler);
+            readParts(entity, owners);
+        }
         if (behind != null) {
             behind.readParts();
         }
         return cohort.members();
+    }
+
+    /** Reads entities of several classes by their keys, and their parts, in one trip; tells whether that can be. */
+    boolean readTogether(Map<ModelEntity<?>, List<Object>> wanted) {
+        List<Asked> asked = new ArrayList<>();
+        List<Runnable> ends = new ArrayList<>();
+        wanted.forEach((entity, keys) -> {
+            Reading<?> reading = new Reading<>(entity, null, (entry, result, index) -> {});
+            String cause = "find " + keys.size() + " of " + entity.name();
+            asked.add(
+                    new Asked(cause, transaction.database().dialect().selects().rows(entity, keys), reading::row));
+            PartsAhead parts = new PartsAhead(entity, keys, asked);
+            ends.add(() -> parts.end(reading.upToDate));
+        });
+        if (!transaction.queryTogether(asked)) {
+            return false;
+        }
+        ends.forEach(Runnable::run);
+        return true;
+    }
+
+    /** Reads an entity, its parts and what hangs on it in one trip; tells whether that can be. */
+    private boolean readTogether(
+            Asked itself, ModelEntity<?> entity, Object key, List<Ahead> ahead, List<Entry<?>> owners, Cohort cohort) {
+        if (ahead.isEmpty() && entity.parts().isEmpty()) {
+            return false;
+        }
+        List<Asked> asked = new ArrayList<>();
+        asked.add(itself);
+        PartsAhead parts = new PartsAhead(entity, List.of(key), asked);
+        ahead.forEach(one -> asked.add(one.asked()));
+        if (!transaction.queryTogether(asked)) {
+            return false;
+        }
+        parts.end(owners);
+        cohort.members().forEach(owner -> ahead.forEach(one -> one.end(owner)));
+        return true;
     }
 
     /** The entities behind another one in its rows; each comes as often as somebody leads to it, and is read once. */
@@ -176,19 +219,87 @@ public final class EntityReader {
      */
     <E> List<Entry<E>> read(
             CharSequence cause, ModelEntity<E> entity, SqlText select, @Nullable Overlaid overlaid, Beyond beyond) {
-        List<Entry<E>> entries = new ArrayList<>();
-        List<Entry<?>> upToDate = new ArrayList<>();
-        Cohort cohort = tracker.newCohort();
-        int behind = 1 + entity.columnsWithRow().size() + (overlaid == null ? 0 : overlaid.more(entity));
-        RowReader rows = transaction.rowReader(entity);
-        transaction.query(cause, select, result -> {
+        Reading<E> reading = new Reading<>(entity, overlaid, beyond);
+        transaction.query(cause, select, reading::row);
+        return reading.end();
+    }
+
+    /** A query of an entity while its rows come. */
+    final class Reading<E> {
+        private final ModelEntity<E> entity;
+        private final @Nullable Overlaid overlaid;
+        private final Beyond beyond;
+        private final int behind;
+        private final RowReader rows;
+        private final List<Entry<E>> entries = new ArrayList<>();
+        private final List<Entry<?>> upToDate = new ArrayList<>();
+        private final Cohort cohort = tracker.newCohort();
+
+        Reading(ModelEntity<E> entity, @Nullable Overlaid overlaid, Beyond beyond) {
+            this.entity = entity;
+            this.overlaid = overlaid;
+            this.beyond = beyond;
+            this.behind = 1 + entity.columnsWithRow().size() + (overlaid == null ? 0 : overlaid.more(entity));
+            this.rows = transaction.rowReader(entity);
+        }
+
+        void row(ResultSet result) throws SQLException {
             Entry<E> entry = entry(entity, rows.row(result, 1), upToDate, overlaid, result, 1);
             beyond.read(entry, result, behind);
             cohort.add(entry);
             entries.add(entry);
-        });
-        readParts(entity, upToDate);
-        return entries;
+        }
+
+        /** All rows have come. */
+        List<Entry<E>> end() {
+            readParts(entity, upToDate);
+            return entries;
+        }
+    }
+
+    /** The parts of entities with some keys, while their rows come. */
+    private final class PartsAhead {
+        private final Map<PartsAttribute, PartRows> all = new LinkedHashMap<>();
+
+        /** Asks for the parts of the entities with some keys, as many as fit into one statement. */
+        PartsAhead(ModelEntity<?> entity, List<Object> keys, List<Asked> asked) {
+            for (PartsAttribute parts : entity.parts()) {
+                PartRows read = new PartRows(transaction, parts);
+                all.put(parts, read);
+                asked.add(new Asked(Causes.read(parts, keys.size()), read.select(keys), read::row));
+            }
+        }
+
+        void end(List<Entry<?>> owners) {
+            all.forEach((parts, read) -> {
+                Cohort cohort = tracker.newCohort();
+                for (Entry<?> owner : owners) {
+                    tracker.loader()
+                            .parts(owner, parts, read.of(Objects.requireNonNull(owner.key())))
+                            .forEach(cohort::add);
+                }
+            });
+        }
+    }
+
+    /**
+     * Reads the rows with some keys, as many as fit into one statement, and their parts in the same trip where that can be.
+     *
+     * @param select asks for the rows
+     */
+    <E> List<Entry<E>> read(CharSequence cause, ModelEntity<E> entity, SqlText select, List<Object> keys) {
+        if (entity.parts().isEmpty()) {
+            return read(cause, entity, select);
+        }
+        Reading<E> reading = new Reading<>(entity, null, (entry, result, index) -> {});
+        List<Asked> asked = new ArrayList<>();
+        asked.add(new Asked(cause, select, reading::row));
+        PartsAhead parts = new PartsAhead(entity, keys, asked);
+        if (!transaction.queryTogether(asked)) {
+            return read(cause, entity, select);
+        }
+        parts.end(reading.upToDate);
+        return reading.entries;
     }
 
     /** Reads the rows of a select over the stored attributes of two entities. */
@@ -265,28 +376,15 @@ public final class EntityReader {
 
     /** The rows of several owners' parts in their order, read in one statement. */
     public Map<Entry<?>, List<@Nullable Object[]>> partRows(PartsAttribute attribute, List<Entry<?>> owners) {
-        Map<Object, Entry<?>> byKey = new LinkedHashMap<>();
-        owners.forEach(owner -> byKey.put(Objects.requireNonNull(owner.key()), owner));
+        List<Object> keys = new ArrayList<>(owners.size());
+        owners.forEach(owner -> keys.add(Objects.requireNonNull(owner.key())));
+        PartRows read = new PartRows(transaction, attribute);
+        for (List<Object> some :
+                KeyedRows.chunks(keys, attribute.parts().owner().columns().size())) {
+            transaction.query(Causes.read(attribute, some.size()), read.select(some), read::row);
+        }
         Map<Entry<?>, List<@Nullable Object[]>> rows = new LinkedHashMap<>();
-        owners.forEach(owner -> rows.put(owner, new ArrayList<>()));
-        LinkAttribute owner = attribute.parts().owner();
-        ModelEntity<?> parts = attribute.parts().rows();
-        Dialect dialect = transaction.database().dialect();
-        for (List<Object> keys :
-                KeyedRows.chunks(byKey.keySet(), owner.columns().size())) {
-            transaction.query(
-                    Causes.read(attribute, keys.size()), dialect.selects().leading(owner, keys), result -> {
-                        @Nullable Object[] row = KeyedRows.row(transaction, parts, result);
-                        Entry<?> entry = byKey.get(Objects.requireNonNull(row[owner.slot()]));
-                        Objects.requireNonNull(rows.get(entry)).add(row);
-                    });
-        }
-        StoredAttribute order = attribute.parts().order();
-        if (order != null) {
-            Comparator<@Nullable Object[]> byPosition =
-                    Comparator.comparing(row -> (Long) Objects.requireNonNull(row[order.slot()]));
-            rows.values().forEach(own -> own.sort(byPosition));
-        }
+        owners.forEach(owner -> rows.put(owner, read.of(Objects.requireNonNull(owner.key()))));
         return rows;
     }
 }

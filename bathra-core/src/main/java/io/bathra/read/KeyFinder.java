@@ -11,6 +11,7 @@ import io.bathra.track.Entry.State;
 import io.bathra.track.Tracker;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -55,10 +56,37 @@ public final class KeyFinder {
             return known.state() == State.REMOVED ? Optional.empty() : Optional.of(type.cast(known.object()));
         }
         SqlText select = transaction.database().dialect().selects().row(entity, key);
-        List<Entry<E>> read = side.reading(() -> side.reader().read(cause, entity, select));
+        List<Entry<E>> read = side.reading(() -> side.reader().read(cause, entity, select, List.of(key)));
         return read.isEmpty() || read.get(0).state() == State.REMOVED
                 ? Optional.empty()
                 : Optional.of(read.get(0).object());
+    }
+
+    /**
+     * Reads entities of several classes, in one trip where that can be, so that they need not be read when they are asked
+     * for.
+     *
+     * @param wanted their keys by their class
+     */
+    public void read(Map<Class<?>, ? extends Collection<?>> wanted) {
+        Map<ModelEntity<?>, List<Object>> unknown = new LinkedHashMap<>();
+        wanted.forEach((type, given) -> {
+            ModelEntity<?> entity = tracker.model().entity(type);
+            Set<Object> keys = new LinkedHashSet<>();
+            given.forEach(one -> keys.add(key(entity, one)));
+            keys.removeIf(key -> tracker.entry(entity, key) != null);
+            if (!keys.isEmpty()) {
+                unknown.put(entity, List.copyOf(keys));
+            }
+        });
+        boolean few = unknown.entrySet().stream()
+                .allMatch(one -> KeyedRows.areFew(
+                        one.getValue(), one.getKey().keyColumns().size()));
+        boolean read =
+                few && unknown.size() > 1 && side.reading(() -> side.reader().readTogether(unknown));
+        if (!read) {
+            unknown.forEach((entity, keys) -> read("find " + keys.size() + " of " + entity.name(), entity, keys));
+        }
     }
 
     /** The entities with these keys, as far as they are there, in the order of the keys. */
@@ -93,7 +121,7 @@ public final class KeyFinder {
         List<Object> there = new ArrayList<>();
         for (List<Object> some : KeyedRows.chunks(keys, entity.keyColumns().size())) {
             SqlText select = transaction.database().dialect().selects().rows(entity, some);
-            side.reading(() -> side.reader().read(cause, entity, select))
+            side.reading(() -> side.reader().read(cause, entity, select, some))
                     .forEach(entry -> there.add(Objects.requireNonNull(entry.key())));
         }
         return there;

@@ -82,6 +82,8 @@ public final class QueryAnswers implements Answers {
     private <E> List<E> objects(ReadSide into, Question<E> question, Prepared prepared) {
         AlongTree along = AlongTree.of(entity(question), question);
         List<E> objects = new ArrayList<>();
+        boolean hanging = prepared.overlaid() == null && !along.isBare(entity(question));
+        Object key = hanging ? AskedKey.of(side.tracker().model(), entity(question), question) : null;
         List<Entry<?>> entries = into.reader()
                 .readDistinct(
                         cause("", question),
@@ -89,7 +91,9 @@ public final class QueryAnswers implements Answers {
                         prepared.overlaid() == null ? along.joined() : List.of(),
                         prepared.select().text(),
                         prepared.overlaid(),
-                        objects);
+                        objects,
+                        key,
+                        key == null ? List.of() : along.ahead(into, key));
         along.read(into, entries);
         return objects;
     }

@@ -62,6 +62,11 @@ public abstract class Dialect extends Names {
         return forms;
     }
 
+    /** How several statements go over together; null where there is no way to go, since the database is in the process. */
+    public @Nullable Together together() {
+        return null;
+    }
+
     // ---- plain text
 
     /** How the text of a statement is read. */

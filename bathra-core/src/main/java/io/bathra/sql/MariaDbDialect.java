@@ -9,6 +9,8 @@ import org.jspecify.annotations.Nullable;
 
 /** MariaDB, from version 10.6 on. */
 public final class MariaDbDialect extends Dialect {
+    private static final Together TOGETHER = new MariaDbTogether();
+
     /** Its years have four digits, and the year 0 is for dates that are none. */
     private static final Abilities ABILITIES = new Abilities(false, false, false, new Years(1, 9999));
 
@@ -33,6 +35,11 @@ public final class MariaDbDialect extends Dialect {
      */
     public MariaDbDialect(@Nullable String schema) {
         super(schema, MariaDbDefinitions::new, MariaDbGenerators::new, MariaDbExpressions::new, MariaDbForms::new);
+    }
+
+    @Override
+    public Together together() {
+        return TOGETHER;
     }
 
     @Override

@@ -7,6 +7,8 @@ import org.jspecify.annotations.Nullable;
 
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect extends Dialect {
+    private static final Together TOGETHER = new PostgresTogether();
+
     /** Its timestamps begin in 4713 BC, and end early in 294276; dates would go further. */
     private static final Abilities ABILITIES = new Abilities(true, true, true, new Years(-4712, 294_275));
 
@@ -15,6 +17,11 @@ public final class PostgresDialect extends Dialect {
      */
     public PostgresDialect(@Nullable String schema) {
         super(schema, PostgresDefinitions::new, PostgresGenerators::new, PostgresExpressions::new, PostgresForms::new);
+    }
+
+    @Override
+    public Together together() {
+        return TOGETHER;
     }
 
     @Override

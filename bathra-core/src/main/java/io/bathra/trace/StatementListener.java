@@ -21,7 +21,7 @@ public interface StatementListener {
     @FunctionalInterface
     interface Ending {
         /**
-         * It has come to its end.
+         * It has come to its end. Statements that were sent together fail together: none of them has had an effect.
          *
          * @param statement what it was, with its time and its rows
          * @param failure why it has failed, as the program gets it, so that its message may name a value that is not

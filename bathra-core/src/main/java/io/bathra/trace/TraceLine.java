@@ -41,8 +41,12 @@ public record TraceLine(int number, Executed executed, String cause) {
     @Override
     public String toString() {
         Kind kind = executed.kind();
-        String measured =
-                kind == Kind.STATEMENT ? String.format("  [%d rows, %.1f ms]", rows(), time().toNanos() / 1e6) : "";
+        boolean along = executed.part() > 1;
+        String measured = kind == Kind.STATEMENT && !along
+                ? String.format("  [%d rows, %.1f ms]", rows(), time().toNanos() / 1e6)
+                : kind == Kind.STATEMENT
+                        ? String.format("  [%d rows, same trip]", rows())
+                        : along ? "  [same trip]" : "";
         return String.format(
                 "%4d  %-9s  %s: %s%s", number, kind.name().toLowerCase(Locale.ROOT), cause, sql(), measured);
     }

@@ -3,7 +3,6 @@ package io.bathra.junit;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
-import java.sql.Statement;
 import java.util.Locale;
 import java.util.concurrent.TimeUnit;
 import org.sqlite.SQLiteErrorCode;
@@ -39,11 +38,11 @@ enum DriverErrors {
     }
 
     /** Fails. */
-    void raise(Connection connection) throws SQLException {
+    void raise(Connection connection, Watcher.Going going) throws SQLException {
         String product = connection.getMetaData().getDatabaseProductName();
         switch (product) {
             case "PostgreSQL" ->
-                execute(
+                going.failing(
                         connection,
                         "do $$ begin raise exception using errcode = '" + postgres + "', message = '" + words()
                                 + "'; end $$");
@@ -51,7 +50,7 @@ enum DriverErrors {
                 if (ends) {
                     connection.rollback();
                 }
-                execute(
+                going.failing(
                         connection,
                         "signal sqlstate '" + mariaDbState + "' set mysql_errno = " + mariaDb + ", message_text = '"
                                 + words() + "'");
@@ -88,12 +87,6 @@ enum DriverErrors {
             TimeUnit.MILLISECONDS.sleep(millis);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-        }
-    }
-
-    private static void execute(Connection connection, String sql) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.execute(sql);
         }
     }
 

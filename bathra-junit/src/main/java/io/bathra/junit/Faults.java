@@ -194,6 +194,7 @@ public final class Faults {
         /** Something else fails. */
         public void failsWith(Supplier<? extends SQLException> exception) {
             arm("an exception", (real, going) -> {
+                going.before();
                 throw exception.get();
             });
         }
@@ -203,7 +204,7 @@ public final class Faults {
                 if (real == null) {
                     throw DriverErrors.lost();
                 }
-                error.raise(real);
+                error.raise(real, going);
                 throw new IllegalStateException("the database did not fail");
             });
         }

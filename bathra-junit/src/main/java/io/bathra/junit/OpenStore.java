@@ -37,7 +37,10 @@ final class OpenStore implements ExtensionContext.Store.CloseableResource {
             throw new BathraException("no transaction could be begun for the tests: " + e.getMessage(), e);
         }
         heard = new Heard(model);
-        store = Store.open(model, watched.source()).withClock(clock).heardBy(heard);
+        store = Store.open(model, watched.source())
+                .withClock(clock)
+                .withKeysAhead(0)
+                .heardBy(heard);
     }
 
     void begin(Instant beginning, @Nullable Consumer<Store> filling) {

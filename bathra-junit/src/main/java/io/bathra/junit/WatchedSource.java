@@ -9,6 +9,9 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedDeque;
@@ -155,18 +158,81 @@ final class WatchedSource {
             Class<?> type,
             @Nullable Object statement,
             @Nullable String prepared) {
+        Bound bound = new Bound();
         return proxy(type, (proxy, method, arguments) -> {
             String name = method.getName();
             if (name.equals("getConnection")) {
                 return proxied;
             }
             if (!name.startsWith("execute")) {
+                bound.note(method, arguments);
                 return invoke(method, statement, arguments);
             }
             boolean own = arguments != null && arguments.length > 0 && arguments[0] instanceof String;
             String sql = own ? (String) arguments[0] : prepared == null ? "" : prepared;
-            return watcher.around(Call.of(sql), connection, () -> sql(method, statement, arguments));
+            return around(connection, Parts.of(sql), bound, 0, () -> sql(method, statement, arguments));
         });
+    }
+
+    /** Each part of a text may fail by itself; then those before it have been executed, and none behind it. */
+    private @Nullable Object around(Connection connection, Parts parts, Bound bound, int number, Watcher.Going all)
+            throws SQLException {
+        List<Parts.Placed> calls = parts.calls();
+        if (number == calls.size()) {
+            return all.on();
+        }
+        Parts.Placed one = calls.get(number);
+        if (calls.size() == 1 && one.place() == 0) {
+            return watcher.around(one.call(), connection, all);
+        }
+        return watcher.around(one.call(), connection, new Watcher.Going() {
+            @Override
+            public @Nullable Object on() throws SQLException {
+                return around(connection, parts, bound, number + 1, all);
+            }
+
+            @Override
+            public void before() throws SQLException {
+                if (one.place() > 0) {
+                    until("");
+                }
+            }
+
+            @Override
+            public void failing(Connection real, String sql) throws SQLException {
+                until(sql);
+            }
+
+            private void until(String last) throws SQLException {
+                try (PreparedStatement until = connection.prepareStatement(parts.instead(one.place(), last))) {
+                    bound.bind(until, parts.placeholdersBefore(one.place()));
+                    until.execute();
+                }
+            }
+        });
+    }
+
+    /** What was bound to the placeholders of a statement, to be bound to those of another one. */
+    private static final class Bound {
+        private final Map<Integer, Binding> last = new HashMap<>();
+
+        private record Binding(Method method, @Nullable Object[] arguments) {}
+
+        void note(Method method, @Nullable Object @Nullable [] arguments) {
+            if (method.getName().startsWith("set")
+                    && arguments != null
+                    && arguments.length > 1
+                    && arguments[0] instanceof Integer index) {
+                last.put(index, new Binding(method, arguments));
+            }
+        }
+
+        void bind(PreparedStatement statement, int first) throws SQLException {
+            for (int i = 1; i <= first; i++) {
+                Binding one = Objects.requireNonNull(last.get(i));
+                sql(one.method, statement, one.arguments);
+            }
+        }
     }
 
     private static @Nullable Object sql(Method method, @Nullable Object on, @Nullable Object @Nullable [] arguments)

@@ -10,6 +10,7 @@ import static io.bathra.query.Ask.link;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.Store;
+import io.bathra.Wanted;
 import io.bathra.bench.day.Harbour.Account;
 import io.bathra.bench.day.Harbour.Berth;
 import io.bathra.bench.day.Harbour.Movement;
@@ -32,12 +33,14 @@ final class DeskByBathra implements Desk {
     @Override
     public void arrive(int number) {
         store.run(retrying(ATTEMPTS), work -> {
+            List<Integer> badges = List.of(number % PILOTS, (number + 1) % PILOTS);
+            work.read(Wanted.of(Vessel.class, Harbour.imo(number)), new Wanted(Pilot.class, badges));
             PortCall call = new PortCall();
             call.vessel.set(work.require(Vessel.class, Harbour.imo(number)));
             call.number = number;
             call.eta = MORNING.plusSeconds(number);
             call.berth.toKey(number % BERTHS);
-            call.pilots.addAll(work.findAll(Pilot.class, List.of(number % PILOTS, (number + 1) % PILOTS)));
+            call.pilots.addAll(work.findAll(Pilot.class, badges));
             for (int line = 1; line <= Harbour.MOVEMENTS; line++) {
                 call.movements.add(new Movement(line, "SHIFT"));
             }
@@ -66,7 +69,11 @@ final class DeskByBathra implements Desk {
     @Override
     public int status(int number) {
         return store.call(work -> {
-            PortCall call = work.require(PortCall.class, List.of(Harbour.imo(number), Harbour.early(number)));
+            PortCall call = work.from(PortCall.class)
+                    .where(link(PortCall::vessel).is(vessel(number)))
+                    .where(the(PortCall::number).is(Harbour.early(number)))
+                    .alongWith(PortCall::movements, PortCall::pilots)
+                    .one();
             return call.movements.size() + call.pilots.size();
         });
     }
@@ -93,6 +100,12 @@ final class DeskByBathra implements Desk {
                 .where(link(PortCall::berth).is(berth(number)))
                 .where(the(PortCall::status).is(EXPECTED))
                 .count());
+    }
+
+    private static Vessel vessel(int number) {
+        Vessel vessel = new Vessel();
+        vessel.imo = Harbour.imo(number);
+        return vessel;
     }
 
     private static Berth berth(int number) {

@@ -4,7 +4,9 @@ import static io.bathra.Terms.reading;
 import static io.bathra.query.Ask.the;
 
 import io.bathra.Store;
+import io.bathra.Wanted;
 import io.bathra.examples.harbour.Harbour;
+import io.bathra.examples.harbour.Operator;
 import io.bathra.examples.harbour.PortCall;
 import io.bathra.examples.harbour.Season;
 import io.bathra.examples.harbour.Vessel;
@@ -31,6 +33,16 @@ public final class Tuning {
                             .as(Arrival::new, the(PortCall::eta), the(PortCall::vessel, Vessel::name))
                             .list()); // two columns, no entities
             System.out.println(arrivals.size() + " arrivals");
+
+            Long vesselId = store.call(
+                    work -> work.from(Vessel.class).limit(1).list().get(0).id());
+            Long operatorId = store.call(
+                    work -> work.from(Operator.class).limit(1).list().get(0).id());
+            store.run(work -> {
+                work.read(Wanted.of(Vessel.class, vesselId), Wanted.of(Operator.class, operatorId)); // one trip
+                Operator buyer = work.require(Operator.class, operatorId); // none
+                work.require(Vessel.class, vesselId).operator().set(buyer);
+            });
 
             long remarks = store.call(reading(), work -> {
                 try (Stream<PortCall> calls = work.from(PortCall.class).untracked().stream()) {

@@ -1,0 +1,22 @@
+package io.bathra;
+
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * Entities of one class by their keys, to be read with others.
+ *
+ * @param type their class
+ * @param keys their keys; those that are not there are left out
+ * @see UnitOfWork#read(Wanted...)
+ */
+public record Wanted(Class<?> type, List<?> keys) {
+    public Wanted {
+        keys = List.copyOf(keys);
+    }
+
+    /** Entities by their keys. The key of several attributes is the list of their values. */
+    public static Wanted of(Class<?> type, Object... keys) {
+        return new Wanted(type, Arrays.asList(keys));
+    }
+}

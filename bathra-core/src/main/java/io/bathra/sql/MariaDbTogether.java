@@ -1,0 +1,78 @@
+package io.bathra.sql;
+
+import java.util.List;
+
+/** MariaDB takes a block of statements. */
+final class MariaDbTogether extends Together {
+    private static final String NO_WAIT = " nowait";
+
+    /** The server takes a block apart in a time that grows faster than the block. */
+    private static final int MOST = 32;
+
+    @Override
+    public int most() {
+        return MOST;
+    }
+
+    @Override
+    public String writing(List<String> before, List<Part> parts, List<String> after) {
+        StringBuilder block = new StringBuilder("begin not atomic ");
+        before.forEach(one -> block.append(one).append("; "));
+        for (int i = 0; i < parts.size(); i++) {
+            Part part = parts.get(i);
+            block.append("set ").append(PART).append(" = ").append(i + 1).append("; ");
+            block.append(part.sql()).append("; ");
+            if (part.rows() >= 0) {
+                block.append("if row_count() <> ").append(part.rows()).append(" then signal sqlstate '45000' set");
+                block.append(" message_text = '").append(MISSED).append(i + 1);
+                block.append("', mysql_errno = 30001; end if; ");
+            }
+        }
+        if (!after.isEmpty()) {
+            block.append("set ")
+                    .append(PART)
+                    .append(" = ")
+                    .append(parts.size() + 1)
+                    .append("; ");
+        }
+        after.forEach(one -> block.append(one).append("; "));
+        return block.append("end").toString();
+    }
+
+    @Override
+    public boolean guardsAnswer() {
+        return false;
+    }
+
+    /** A block takes no locks without waiting for them. */
+    @Override
+    public boolean takes(String query) {
+        return !query.endsWith(NO_WAIT);
+    }
+
+    @Override
+    public String reading(List<String> before, List<String> queries) {
+        return before.isEmpty() && queries.size() == 1 ? queries.get(0) : block(before, queries);
+    }
+
+    /** A level that nothing has taken up would hold for the next transaction, so both go over together. */
+    @Override
+    public List<String> opening(Opening opening) {
+        String start = opening.readOnly() ? "start transaction read only" : "start transaction";
+        return opening.level().isEmpty()
+                ? List.of(start)
+                : List.of("set transaction isolation level " + opening.level(), start);
+    }
+
+    @Override
+    public String all(List<String> statements) {
+        return statements.size() == 1 ? statements.get(0) : block(statements, List.of());
+    }
+
+    private static String block(List<String> first, List<String> then) {
+        StringBuilder block = new StringBuilder("begin not atomic ");
+        first.forEach(one -> block.append(one).append("; "));
+        then.forEach(one -> block.append(one).append("; "));
+        return block.append("end").toString();
+    }
+}

@@ -1,0 +1,62 @@
+package io.bathra.sql;
+
+import java.util.List;
+
+/** How a server takes several statements in one text, so that they need one trip. Pure code. */
+public abstract class Together {
+    /** How an error of a part begins that has not concerned as many rows as it should; its number follows. */
+    public static final String MISSED = "bathra:p";
+
+    /** Where a session counts the parts as it executes them, if it does. */
+    public static final String PART = "@bathra_part";
+
+    /** For a part that may concern any number of rows. */
+    public static final int ANY_ROWS = -1;
+
+    Together() {}
+
+    /**
+     * One of several statements that write.
+     *
+     * @param sql its text, with placeholders
+     * @param rows how many rows it has to concern, or all fails; {@link #ANY_ROWS} for any number
+     */
+    public record Part(String sql, int rows) {}
+
+    /** How many parts a text may have. */
+    public abstract int most();
+
+    /**
+     * Statements that write, one after the other; the first that fails ends all.
+     *
+     * @param before what is executed before, such as a savepoint
+     * @param after what is executed after
+     */
+    public abstract String writing(List<String> before, List<Part> parts, List<String> after);
+
+    /** Whether what looks how many rows a part has concerned answers with a row. */
+    public abstract boolean guardsAnswer();
+
+    /** Whether a query can be sent behind others. */
+    public boolean takes(String query) {
+        return true;
+    }
+
+    /** Queries behind statements that answer with nothing. */
+    public abstract String reading(List<String> before, List<String> queries);
+
+    /** What begins a transaction, before anything else is executed in it. */
+    public abstract List<String> opening(Opening opening);
+
+    /**
+     * What a transaction is to be.
+     *
+     * @param level the level of isolation as SQL names it; empty for that of the session
+     * @param lockMillis how long to wait for what others hold; 0 for as long as the session does
+     * @param statementMillis how long a statement may take; 0 for as long as the session lets it
+     */
+    public record Opening(String level, boolean readOnly, long lockMillis, long statementMillis) {}
+
+    /** Statements alone. */
+    public abstract String all(List<String> statements);
+}
