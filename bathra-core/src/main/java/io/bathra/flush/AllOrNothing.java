@@ -3,8 +3,9 @@ package io.bathra.flush;
 import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.StatementException;
+import io.bathra.jdbc.CommitFailed;
+import io.bathra.jdbc.FailedSomewhere;
 import io.bathra.jdbc.Transaction;
-import io.bathra.jdbc.Trip;
 import io.bathra.track.Journal;
 import io.bathra.track.Tracker;
 import java.util.function.IntFunction;
@@ -69,7 +70,7 @@ final class AllOrNothing {
                 savepoint -> {
                     try {
                         writing.together();
-                    } catch (Trip.FailedSomewhere e) {
+                    } catch (FailedSomewhere e) {
                         boolean lost = savepoint == 0 && transaction.hasHeld(); // others may have changed those rows
                         takeBack(savepoint);
                         writing.oneByOne();
@@ -94,7 +95,7 @@ final class AllOrNothing {
         } catch (Error e) {
             goBack(savepoint, mark, e);
             throw e;
-        } catch (Trip.CommitFailed e) {
+        } catch (CommitFailed e) {
             BathraException failure = e.failure();
             if (failure instanceof StatementException gone && gone.isTransactionGone()) {
                 goBack(savepoint, mark, failure);

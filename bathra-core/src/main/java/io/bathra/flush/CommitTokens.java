@@ -4,6 +4,8 @@ import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.UniqueViolation;
+import io.bathra.jdbc.CommitFailed;
+import io.bathra.jdbc.FailedSomewhere;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.Trip;
 import io.bathra.mapping.ColumnType;
@@ -61,9 +63,20 @@ public final class CommitTokens {
                 transaction.commit();
             } else {
                 token.addTo(trip);
-                trip.send(true);
+                send(trip);
             }
         });
+    }
+
+    /** Whatever fails there has failed at the commit. */
+    private static void send(Trip trip) {
+        try {
+            trip.send(true);
+        } catch (FailedSomewhere e) {
+            throw e.failure();
+        } catch (CommitFailed e) {
+            throw e.failure();
+        }
     }
 
     /** What goes with a commit; null where the work is not done again, or leaves no tokens. */
@@ -113,10 +126,7 @@ public final class CommitTokens {
                             "commit",
                             e);
                 }
-            } catch (Trip.FailedSomewhere e) {
-                leaveToSweep(swept);
-                throw e;
-            } catch (BathraException e) {
+            } catch (RuntimeException e) {
                 leaveToSweep(swept);
                 throw e;
             }

@@ -16,6 +16,8 @@ import org.slf4j.LoggerFactory;
 /** A trace that transactions write, and the one place from which listeners are told of statements. */
 public final class Recorder extends Trace {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra");
+    private static final Logger SQL = LoggerFactory.getLogger("io.bathra.sql");
+    private static final double NANOS_OF_A_MILLISECOND = 1e6;
 
     /** Reading the wall clock for each statement would cost more than noting it. */
     private static final Instant THEN = Instant.now();
@@ -136,7 +138,23 @@ public final class Recorder extends Trace {
             rows = newRows;
             add(this);
             tell(null);
+            if (SQL.isDebugEnabled()) {
+                log();
+            }
             return true;
+        }
+
+        private void log() {
+            if (kind == Kind.STATEMENT) {
+                SQL.debug(
+                        "{} [{} rows, {} ms, {}]",
+                        shown.sql(),
+                        rows,
+                        String.format("%.1f", nanos / NANOS_OF_A_MILLISECOND),
+                        Cause.withoutValues(cause));
+            } else {
+                SQL.debug("{}", shown.sql());
+            }
         }
 
         /** It has failed, unless it had ended before; gives back why. */

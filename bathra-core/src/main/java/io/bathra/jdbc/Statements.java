@@ -56,11 +56,12 @@ final class Statements {
             });
             return;
         }
-        Connection open = text.holding() ? transaction.writing() : transaction.reading();
-        Waiting.Going before = transaction.carried(text.sql());
+        Connection open =
+                text.holding() ? transaction.line().begin() : transaction.line().reading();
+        Waiting.Going before = transaction.line().carried(text.sql());
         String sql = before == null
                 ? text.sql()
-                : Objects.requireNonNull(transaction.together()).reading(before.sql(), List.of(text.sql()));
+                : Objects.requireNonNull(transaction.line().together()).reading(before.sql(), List.of(text.sql()));
         Execution execution = transaction.begin(Kind.STATEMENT, cause, Shown.of(text), null);
         use(open, sql, execution, before, statement -> {
             binding.all(statement, text.params(), 1);
@@ -70,13 +71,13 @@ final class Statements {
 
     /** Asks several things in one trip, none of which holds rows; tells whether that can be. */
     boolean queryTogether(List<Asked> all) {
-        Connection open = transaction.reading();
-        Together together = transaction.together();
+        Connection open = transaction.line().reading();
+        Together together = transaction.line().together();
         if (together == null) {
             return false;
         }
         transaction.trace().beginTogether();
-        Waiting.Going before = transaction.going();
+        Waiting.Going before = transaction.line().waiting().go();
         List<String> queries = new ArrayList<>(all.size());
         List<Execution> executions = new ArrayList<>(all.size());
         for (Asked one : all) {
@@ -90,11 +91,11 @@ final class Statements {
         } catch (SQLException e) {
             BathraException failure = transaction.translate(
                     e, Shown.plain(executions.get(0).shown().sql()));
-            transaction.failed(before, failure);
+            transaction.line().failed(before, failure);
             executions.forEach(one -> one.failed(failure));
             throw failure;
         } catch (RuntimeException | Error e) {
-            transaction.failed(before, e);
+            transaction.line().failed(before, e);
             executions.forEach(one -> one.failed(e));
             throw e;
         }
@@ -255,7 +256,7 @@ final class Statements {
 
     private <T extends Throwable> T failed(Execution execution, Waiting.@Nullable Going before, T failure) {
         if (before != null) {
-            transaction.failed(before, failure);
+            transaction.line().failed(before, failure);
         }
         return execution.failed(failure);
     }

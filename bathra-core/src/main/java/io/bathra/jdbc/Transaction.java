@@ -10,16 +10,13 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Parameter;
 import io.bathra.sql.Place;
 import io.bathra.sql.SqlText;
-import io.bathra.sql.Together;
 import io.bathra.sql.WriteForm;
-import io.bathra.text.Cause;
 import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.Operation;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -33,8 +30,6 @@ import org.slf4j.LoggerFactory;
 public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
-    private static final Shown BEGIN = Shown.own("begin", null);
-    private static final Shown JOIN = Shown.own("join", null);
     private static final Shown COMMIT = Shown.plain("commit"); // which checks what was put off until then
     private static final Shown SAVEPOINT = Shown.plain("savepoint");
     private static final Shown ROLLBACK_TO = Shown.plain("rollback to savepoint");
@@ -48,8 +43,6 @@ public final class Transaction implements AutoCloseable {
     private final Database database;
     private final ConstraintCatalogue constraints;
     private final Recorder trace;
-    private @Nullable Connection connection;
-
     /** Somebody else's connection, whose transaction this is a part of; null for one of our own. */
     private final @Nullable Connection joined;
 
@@ -61,17 +54,7 @@ public final class Transaction implements AutoCloseable {
 
     private final Loan loan;
     private final Statements statements;
-    private final Waiting waiting;
-
-    /** Whether statements may be sent together, where the connection can. */
-    private final boolean mayTogether;
-
-    /** How they are sent together on the open connection; null for one by one. */
-    private @Nullable Together together;
-
-    /** Whether the transaction has begun, or is about to with the next statement. */
-    private boolean begun;
-
+    private final Line line;
     private final boolean hasLevel;
     private boolean written;
 
@@ -98,7 +81,6 @@ public final class Transaction implements AutoCloseable {
             Settings settings,
             @Nullable Connection joined,
             boolean mayTogether) {
-        this.mayTogether = mayTogether;
         this.joined = joined;
         this.own = joined == null && settings.begins();
         this.names = joined == null ? "bathra_" : "bathra_" + GUESTS.incrementAndGet() + "_";
@@ -108,7 +90,7 @@ public final class Transaction implements AutoCloseable {
         this.database = database;
         this.constraints = constraints;
         this.trace = trace;
-        this.waiting = new Waiting(trace);
+        this.line = new Line(loan, database, constraints, trace, own, joined != null, mayTogether);
     }
 
     /** Whether the transaction is somebody else's. */
@@ -302,167 +284,26 @@ public final class Transaction implements AutoCloseable {
 
     /** Whether there is an open connection. */
     public boolean isOpen() {
-        return connection != null;
+        return line.isOpen();
     }
 
     /** The open connection, in a transaction, with everything executed that was decided. */
     public Connection open() {
-        Connection open = begin();
-        if (!waiting.isEmpty()) {
-            sendWaiting(open);
-        }
-        return open;
+        return line.open();
     }
 
-    /** The open connection, in a transaction, which may have to begin with the next statement. */
-    private Connection begin() {
-        Connection open = connection;
-        if (begun && open != null) {
-            return open;
-        }
-        if (!own && joined == null) {
-            open = connect();
-            begun = true;
-            return open;
-        }
-        Execution execution = begin(Kind.BEGIN, "transaction", own ? BEGIN : JOIN, null);
-        try {
-            open = connect();
-            if (own) {
-                waiting.begin(loan.begin());
-            }
-        } catch (RuntimeException e) {
-            connection = null;
-            throw execution.failed(e);
-        }
-        begun = true;
-        ended(execution, 0);
-        return open;
-    }
-
-    private Connection connect() {
-        Connection open = connection;
-        if (open == null) {
-            open = loan.take();
-            connection = open;
-            try {
-                together = mayTogether ? database.together(open) : null;
-            } catch (SQLException e) {
-                throw translate(e, BEGIN);
-            }
-        }
-        return open;
-    }
-
-    /** Executes what waits, without anything behind it. */
-    private void sendWaiting(Connection open) {
-        trace.beginTogether();
-        Waiting.Going going = waiting.go();
-        trace.allHaveBegun();
-        try {
-            Database.execute(
-                    open, Objects.requireNonNull(database.dialect().together()).all(going.sql()));
-        } catch (SQLException e) {
-            BathraException failure = translate(e, BEGIN);
-            failed(going, failure);
-            throw failure;
-        }
-        going.ended();
-    }
-
-    /**
-     * The open connection for a query of our own: in the transaction, which may have to begin with it, or without one,
-     * where nobody could tell the difference.
-     */
-    Connection reading() {
-        if (begun || !own) {
-            return begin();
-        }
-        boolean alone;
-        Connection open;
-        try {
-            open = connect();
-            alone = mayTogether && loan.readsAlone();
-        } catch (SQLException e) {
-            throw begin(Kind.BEGIN, "transaction", BEGIN, null).failed(translate(e, BEGIN));
-        } catch (RuntimeException e) {
-            throw connection != null
-                    ? e
-                    : begin(Kind.BEGIN, "transaction", BEGIN, null).failed(e);
-        }
-        return alone ? open : begin();
-    }
-
-    /** The open connection, in a transaction that may have to begin with the next statement. */
-    Connection writing() {
-        return begin();
-    }
-
-    /** How statements are sent together on the open connection; null for one by one. */
-    @Nullable
-    Together together() {
-        return together;
-    }
-
-    /** All of what waits, which is about to be sent with a query behind it; null where nothing is to be sent with it. */
-    Waiting.@Nullable Going carried(String query) {
-        if (waiting.isEmpty()) {
-            return null;
-        }
-        if (together == null || !together.takes(query)) {
-            open();
-            return null;
-        }
-        trace.beginTogether();
-        return waiting.go();
+    /** The connection, and what waits to be sent over it. */
+    Line line() {
+        return line;
     }
 
     Recorder trace() {
         return trace;
     }
 
-    /** All of what waits, which is about to be sent with something behind it. */
-    Waiting.Going going() {
-        return waiting.go();
-    }
-
-    /**
-     * Something has failed that was sent with what had waited. Where the transaction was to begin with it, there is none
-     * now; where nothing of it was executed, it waits again.
-     */
-    void failed(Waiting.Going going, Throwable failure) {
-        going.failed(failure);
-        Connection open = connection;
-        boolean lost = failure instanceof ConnectionLostException || failure instanceof CommitUnknownException;
-        if (going.sql().isEmpty() || open == null || lost) {
-            return;
-        }
-        try {
-            if (going.opens()) {
-                Execution back = begin(Kind.ROLLBACK, "rollback", ROLLBACK, null);
-                database.rollback(open);
-                ended(back, 0);
-                going.waitAgain();
-            } else if (!database.mayHaveExecuted(open)) {
-                going.waitAgain();
-            }
-        } catch (SQLException e) {
-            failure.addSuppressed(e);
-        }
-    }
-
     /** Statements that write, to be sent together; null where they are sent one by one. */
     public @Nullable Trip trip() {
         return Trip.of(this);
-    }
-
-    /** Whether an error has left the transaction as it was: none of its statements has failed. */
-    boolean isUnscathed() {
-        try {
-            return connection != null && begun && database.isUnscathed(connection);
-        } catch (SQLException e) {
-            return false;
-        }
     }
 
     /** The transaction was committed by a statement that was sent. */
@@ -473,9 +314,9 @@ public final class Transaction implements AutoCloseable {
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
     public int savepoint(CharSequence cause) {
         String name = name(savepoints + 1); // not every database lets two have the same name
-        begin();
-        if (together != null && joined == null) {
-            waiting.set(cause, SAVEPOINT, name, savepoints + 1);
+        line.begin();
+        if (line.defers()) {
+            line.waiting().set(cause, SAVEPOINT, name, savepoints + 1);
         } else {
             control(Kind.SAVEPOINT, cause, SAVEPOINT, connection -> database.savepoint(connection, name));
         }
@@ -484,7 +325,7 @@ public final class Transaction implements AutoCloseable {
 
     /** Goes back to a savepoint, which stays; those after it are gone. */
     public void rollbackToSavepoint(CharSequence cause, int number) {
-        if (!waiting.backTo(number)) {
+        if (!line.waiting().backTo(number)) {
             String name = name(number);
             boolean[] marked = new boolean[1];
             control(
@@ -493,7 +334,7 @@ public final class Transaction implements AutoCloseable {
                     ROLLBACK_TO,
                     connection -> marked[0] = database.rollbackToSavepoint(connection, name));
             if (!marked[0]) {
-                waiting.set(cause, SAVEPOINT, name, number);
+                line.waiting().set(cause, SAVEPOINT, name, number);
             }
         }
         savepoints = number;
@@ -501,8 +342,8 @@ public final class Transaction implements AutoCloseable {
 
     /** Forgets a savepoint, and those after it. */
     public void releaseSavepoint(CharSequence cause, int number) {
-        if (together != null && joined == null) {
-            waiting.release(cause, RELEASE, name(number), number);
+        if (line.defers()) {
+            line.waiting().release(cause, RELEASE, name(number), number);
         } else {
             control(Kind.SAVEPOINT, cause, RELEASE, connection -> database.releaseSavepoint(connection, name(number)));
         }
@@ -525,11 +366,11 @@ public final class Transaction implements AutoCloseable {
      * @throws CommitUnknownException when the connection is lost on the way
      */
     public void commit() {
-        if (connection == null) {
+        if (!line.isOpen()) {
             return;
         }
         try {
-            if (isAtServer()) {
+            if (line.isToEnd()) {
                 control(Kind.COMMIT, "commit", COMMIT, database::commit);
             }
         } catch (ConnectionLostException e) {
@@ -540,25 +381,18 @@ public final class Transaction implements AutoCloseable {
 
     /** Rolls back, and gives the connection back. Somebody else's transaction has ended, or is left as it is. */
     public void rollback() {
-        if (connection == null) {
+        if (!line.isOpen()) {
             return;
         }
         boolean ended = false;
         try {
-            if (isAtServer()) {
+            if (line.isToEnd()) {
                 control(Kind.ROLLBACK, "rollback", ROLLBACK, database::rollback);
             }
             ended = true;
         } finally {
             giveBack(ended);
         }
-    }
-
-    /** Whether there is a transaction to end; what has waited for a statement goes unsaid. */
-    private boolean isAtServer() {
-        boolean unsaid = waiting.isToBegin();
-        waiting.clear();
-        return own && begun && !unsaid;
     }
 
     private interface Control {
@@ -579,15 +413,11 @@ public final class Transaction implements AutoCloseable {
     }
 
     private void giveBack(boolean ended) {
-        connection = null;
-        together = null;
-        begun = false;
-        waiting.clear();
         written = false;
         holding = false;
         recovered = null;
         savepoints = 0;
-        loan.giveBack(ended);
+        line.giveBack(ended);
     }
 
     /** Rolls back what is open. Errors are logged, not thrown: the database rolls back a lost connection by itself. */
@@ -612,28 +442,17 @@ public final class Transaction implements AutoCloseable {
 
     /** Something was executed. */
     void ended(Execution execution, long rows) {
-        ended(execution, rows, false);
+        if (execution.ended(rows)) {
+            holding |= hasLevel && execution.kind() == Kind.STATEMENT;
+        }
     }
 
     /** The same; for something that was sent along with another one, whose time is that of the trip. */
     void ended(Execution execution, long rows, boolean along) {
-        if (!(along ? execution.endedAlong(rows) : execution.ended(rows))) {
-            return;
-        }
-        Kind kind = execution.kind();
-        holding |= hasLevel && kind == Kind.STATEMENT;
-        if (LOG.isDebugEnabled()) {
-            String sql = execution.shown().sql();
-            if (kind == Kind.STATEMENT) {
-                LOG.debug(
-                        "{} [{} rows, {} ms, {}]",
-                        sql,
-                        rows,
-                        String.format("%.1f", execution.nanos() / 1e6),
-                        Cause.withoutValues(execution.cause()));
-            } else {
-                LOG.debug("{}", sql);
-            }
+        if (along) {
+            execution.endedAlong(rows);
+        } else {
+            ended(execution, rows);
         }
     }
 }

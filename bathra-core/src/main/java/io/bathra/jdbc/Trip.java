@@ -88,43 +88,6 @@ public final class Trip {
 
     private record Asked(Question question, Transaction.RowHandler handler, Runnable end) {}
 
-    /** Everything was written, but not committed: there is no transaction to go on with. */
-    public static final class CommitFailed extends RuntimeException {
-        private final transient BathraException failure;
-
-        CommitFailed(BathraException failure) {
-            super(failure);
-            this.failure = failure;
-        }
-
-        /** What is to be told. */
-        public BathraException failure() {
-            return failure;
-        }
-    }
-
-    /** A statement has failed, and nobody can tell which one: they are to be executed one by one to find out. */
-    public static final class FailedSomewhere extends RuntimeException {
-        private final transient BathraException failure;
-        private final boolean onlyTogether;
-
-        FailedSomewhere(BathraException failure, boolean onlyTogether) {
-            super(failure);
-            this.failure = failure;
-            this.onlyTogether = onlyTogether;
-        }
-
-        /** What is to be told when none of them fails alone. */
-        public BathraException failure() {
-            return failure;
-        }
-
-        /** Whether they may well be executed one by one, since the server has refused to take them together. */
-        public boolean isOnlyTogether() {
-            return onlyTogether;
-        }
-    }
-
     private Trip(Transaction transaction, Together together) {
         this.transaction = transaction;
         this.together = together;
@@ -133,8 +96,8 @@ public final class Trip {
 
     /** A trip with nothing to send yet; null where statements are sent one by one. */
     static @Nullable Trip of(Transaction transaction) {
-        transaction.writing();
-        Together together = transaction.together();
+        transaction.line().begin();
+        Together together = transaction.line().together();
         return together == null ? null : new Trip(transaction, together);
     }
 
@@ -256,11 +219,11 @@ public final class Trip {
         }
         List<Asked> asked = questions;
         questions = List.of();
-        Connection open = transaction.writing();
+        Connection open = transaction.line().begin();
         transaction.markWritten();
         Recorder trace = transaction.trace();
         trace.beginTogether();
-        Waiting.Going before = transaction.going();
+        Waiting.Going before = transaction.line().waiting().go();
         List<String> after = new ArrayList<>(asked.size() + 1);
         asked.forEach(one -> after.add(one.question.shown.text()));
         if (committing) {
@@ -273,11 +236,11 @@ public final class Trip {
             execute(open, sql, asked);
         } catch (SQLException e) {
             RuntimeException failure = failure(open, e, asked, committing);
-            transaction.failed(before, failure);
+            transaction.line().failed(before, failure);
             executions.forEach(one -> one.failed(failure));
             throw failure;
         } catch (RuntimeException | Error e) {
-            transaction.failed(before, e);
+            transaction.line().failed(before, e);
             executions.forEach(one -> one.failed(e));
             throw e;
         }
@@ -399,7 +362,7 @@ public final class Trip {
         if (failed > statements && failed <= statements + asked.size()) {
             return transaction.translate(e, asked.get(failed - statements - 1).question.shown);
         }
-        if (committing && (failed > statements || transaction.isUnscathed())) {
+        if (committing && (failed > statements || transaction.line().isUnscathed())) {
             return new CommitFailed(transaction.translate(e, COMMIT));
         }
         boolean told = unplaced instanceof ConstraintViolation
