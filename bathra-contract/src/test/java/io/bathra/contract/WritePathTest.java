@@ -139,8 +139,8 @@ class WritePathTest {
                                         List.of("copy", "arrays", "arrays"));
                             case MARIADB ->
                                 List.of(
-                                        List.of("batch", "batch", "batch"),
-                                        List.of("batch", "batch", "multi-row"),
+                                        List.of("multi-row", "batch", "batch"),
+                                        List.of("multi-row", "batch", "multi-row"),
                                         List.of("batch", "multi-row", "multi-row"),
                                         List.of("batch", "multi-row", "multi-row"));
                             case H2, SQLITE -> {

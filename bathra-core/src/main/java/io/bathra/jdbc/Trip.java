@@ -264,7 +264,8 @@ public final class Trip {
         List<Together.Part> texts = new ArrayList<>(statements);
         for (int i = 0; i < parts.size(); i++) {
             Part part = parts.get(i);
-            int each = part.missed == null ? Together.ANY_ROWS : part.rows / part.times;
+            boolean guarded = part.missed != null && (part.operation != Operation.INSERT || together.guardsInserts());
+            int each = guarded ? part.rows / part.times : Together.ANY_ROWS;
             Together.Part text = new Together.Part(part.shown.text(), each);
             for (int j = 0; j < part.times; j++) {
                 texts.add(text);

@@ -16,6 +16,9 @@ import java.util.stream.Collectors;
 
 /** Forms of writing of MariaDB. */
 final class MariaDbForms extends Forms {
+    /** Up to here, one statement costs the server no more than a batch, and is one part of a trip. */
+    private static final int INSERT_MULTI_ROW_TO = 16;
+
     /** Below dialect, a batch costs less than a statement of its own shape. */
     private static final int UPDATE_SET_WISE_FROM = 10;
 
@@ -40,7 +43,7 @@ final class MariaDbForms extends Forms {
      */
     @Override
     WriteForm insert(ModelEntity<?> entity, List<StoredColumn> columns, int rows) {
-        if (drawsByDefault(entity, columns)) {
+        if (rows <= INSERT_MULTI_ROW_TO || drawsByDefault(entity, columns)) {
             return super.insert(entity, columns, rows);
         }
         return batched(

@@ -40,6 +40,11 @@ final class MariaDbTogether extends Together {
     }
 
     @Override
+    public boolean guardsInserts() {
+        return false;
+    }
+
+    @Override
     public boolean guardsAnswer() {
         return false;
     }

@@ -25,6 +25,12 @@ final class PostgresTogether extends Together {
         return all.toString();
     }
 
+    /** A trigger may hold rows back. */
+    @Override
+    public boolean guardsInserts() {
+        return true;
+    }
+
     @Override
     public boolean guardsAnswer() {
         return true;

@@ -34,6 +34,9 @@ public abstract class Together {
      */
     public abstract String writing(List<String> before, List<Part> parts, List<String> after);
 
+    /** Whether an insert may write fewer rows than it was given, and yet not fail. */
+    public abstract boolean guardsInserts();
+
     /** Whether what looks how many rows a part has concerned answers with a row. */
     public abstract boolean guardsAnswer();
 
