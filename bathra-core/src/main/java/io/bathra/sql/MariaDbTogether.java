@@ -15,7 +15,7 @@ final class MariaDbTogether extends Together {
     }
 
     @Override
-    public String writing(List<String> before, List<Part> parts, List<String> after) {
+    String written(List<String> before, List<Part> parts, List<String> after) {
         StringBuilder block = new StringBuilder("begin not atomic ");
         before.forEach(one -> block.append(one).append("; "));
         for (int i = 0; i < parts.size(); i++) {
@@ -56,7 +56,7 @@ final class MariaDbTogether extends Together {
     }
 
     @Override
-    public String reading(List<String> before, List<String> queries) {
+    String read(List<String> before, List<String> queries) {
         return before.isEmpty() && queries.size() == 1 ? queries.get(0) : block(before, queries);
     }
 

@@ -15,7 +15,7 @@ final class PostgresTogether extends Together {
     }
 
     @Override
-    public String writing(List<String> before, List<Part> parts, List<String> after) {
+    String written(List<String> before, List<Part> parts, List<String> after) {
         StringJoiner all = new StringJoiner("; ");
         before.forEach(all::add);
         for (int i = 0; i < parts.size(); i++) {
@@ -48,7 +48,7 @@ final class PostgresTogether extends Together {
     }
 
     @Override
-    public String reading(List<String> before, List<String> queries) {
+    String read(List<String> before, List<String> queries) {
         return before.isEmpty() ? all(queries) : all(before) + "; " + all(queries);
     }
 

@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** How a server takes several statements in one text, so that they need one trip. Pure code. */
 public abstract class Together {
@@ -13,6 +14,11 @@ public abstract class Together {
     /** For a part that may concern any number of rows. */
     public static final int ANY_ROWS = -1;
 
+    /** A program sends few texts again and again; to put one together costs as much as to send it. */
+    private static final int REMEMBERED = 1_000;
+
+    private final Remembered<Asked, String> texts = new Remembered<>(REMEMBERED);
+
     Together() {}
 
     /**
@@ -21,7 +27,17 @@ public abstract class Together {
      * @param sql its text, with placeholders
      * @param rows how many rows it has to concern, or all fails; {@link #ANY_ROWS} for any number
      */
-    public record Part(String sql, int rows) {}
+    public record Part(String sql, int rows) {
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Part that && rows == that.rows && sql.equals(that.sql);
+        }
+
+        @Override
+        public int hashCode() {
+            return sql.hashCode() * 31 + rows;
+        }
+    }
 
     /** How many parts a text may have. */
     public abstract int most();
@@ -32,10 +48,32 @@ public abstract class Together {
      * @param before what is executed before, such as a savepoint
      * @param after what is executed after
      */
-    public abstract String writing(List<String> before, List<Part> parts, List<String> after);
+    public final String writing(List<String> before, List<Part> parts, List<String> after) {
+        Asked asked = new Asked(before, parts, after);
+        String known = texts.known(asked);
+        return known != null ? known : texts.keep(asked, written(before, parts, after));
+    }
+
+    abstract String written(List<String> before, List<Part> parts, List<String> after);
 
     /** Whether an insert may write fewer rows than it was given, and yet not fail. */
     public abstract boolean guardsInserts();
+
+    /** What a text is made of; the lists are nobody else's. */
+    private record Asked(List<String> before, List<Part> parts, List<String> after) {
+        @Override
+        public boolean equals(@Nullable Object other) {
+            return other instanceof Asked that
+                    && parts.equals(that.parts)
+                    && after.equals(that.after)
+                    && before.equals(that.before);
+        }
+
+        @Override
+        public int hashCode() {
+            return (parts.hashCode() * 31 + after.hashCode()) * 31 + before.hashCode();
+        }
+    }
 
     /** Whether what looks how many rows a part has concerned answers with a row. */
     public abstract boolean guardsAnswer();
@@ -46,7 +84,13 @@ public abstract class Together {
     }
 
     /** Queries behind statements that answer with nothing. */
-    public abstract String reading(List<String> before, List<String> queries);
+    public final String reading(List<String> before, List<String> queries) {
+        Asked asked = new Asked(before, List.of(), queries);
+        String known = texts.known(asked);
+        return known != null ? known : texts.keep(asked, read(before, queries));
+    }
+
+    abstract String read(List<String> before, List<String> queries);
 
     /** What begins a transaction, before anything else is executed in it. */
     public abstract List<String> opening(Opening opening);
