@@ -405,6 +405,21 @@ class TripTest {
                 .isEqualTo(2);
     }
 
+    /** What a procedure has committed is done; what follows is a transaction like any other. */
+    @Test
+    void afterAProcedureThatCommitsTheRestIsAWholeAgain() {
+        assumeThat(database).isEqualTo(MARIADB);
+        store.sql("create procedure close_the_day() commit").execute();
+        assertThatThrownBy(() -> store.run(work -> {
+                    work.sql("call close_the_day()").execute();
+                    work.add(new Shed(600));
+                    work.flush();
+                    work.add(new Shed(1));
+                }))
+                .isInstanceOf(UniqueViolation.class);
+        assertThat(isThere(600)).isFalse();
+    }
+
     @Test
     void readsNeedNoTransactionWhereNobodyCouldTell() {
         store.run(work -> work.require(Shed.class, 1));

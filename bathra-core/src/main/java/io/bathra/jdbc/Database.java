@@ -163,6 +163,11 @@ public abstract class Database {
         return 0;
     }
 
+    /** Whether a transaction that was begun by a statement has been ended by another one. */
+    boolean isOver(Connection connection) throws SQLException {
+        return false;
+    }
+
     /** Whether it is for sure that no statement of the transaction has failed. */
     boolean isUnscathed(Connection connection) throws SQLException {
         return false;

@@ -8,6 +8,7 @@ import io.bathra.sql.Together;
 import io.bathra.trace.Executed.Kind;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -38,6 +39,9 @@ final class Line {
 
     /** Whether the transaction has begun, or is about to with the next statement. */
     private boolean begun;
+
+    /** By which statements it has begun. */
+    private List<String> opening = List.of();
 
     Line(
             Loan loan,
@@ -100,7 +104,8 @@ final class Line {
         try {
             open = connect();
             if (own) {
-                waiting.begin(loan.begin());
+                opening = loan.begin();
+                waiting.begin(opening);
             }
         } catch (RuntimeException e) {
             connection = null;
@@ -201,6 +206,17 @@ final class Line {
             }
         } catch (SQLException e) {
             failure.addSuppressed(e);
+        }
+    }
+
+    /** A statement of the user's may have ended the transaction, in a procedure say: what follows begins another one. */
+    void beginAgainIfOver() {
+        try {
+            if (own && begun && connection != null && waiting.isEmpty() && database.isOver(connection)) {
+                waiting.begin(opening);
+            }
+        } catch (SQLException e) {
+            throw translate(e);
         }
     }
 

@@ -124,6 +124,11 @@ final class MariaDbDatabase extends TextualDatabase {
     }
 
     @Override
+    boolean isOver(Connection connection) throws SQLException {
+        return own(connection) != null && !isUnderWay(connection);
+    }
+
+    @Override
     int missedPart(SQLException e) {
         Matcher missed = MISSED.matcher(String.valueOf(e.getMessage()));
         return e.getErrorCode() == ROWS_MISSED && missed.find() ? Integer.parseInt(missed.group(1)) : 0;

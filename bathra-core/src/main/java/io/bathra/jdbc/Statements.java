@@ -227,7 +227,11 @@ final class Statements {
      */
     long run(CharSequence cause, String sql, Shown shown, @Nullable String path, Use use) {
         Connection open = transaction.open();
-        return use(open, sql, transaction.begin(Kind.STATEMENT, cause, shown, path), null, use);
+        long rows = use(open, sql, transaction.begin(Kind.STATEMENT, cause, shown, path), null, use);
+        if (shown.plain()) {
+            transaction.line().beginAgainIfOver();
+        }
+        return rows;
     }
 
     /**
