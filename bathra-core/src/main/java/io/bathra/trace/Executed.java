@@ -20,7 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param path the word for the way in which values went to the database; null for a plain one
  * @param rows rows read or written; 0 while it is under way
  * @param start when it began
- * @param time how long it took; zero while it is under way. What is sent together takes the time of its first part, that of
+ * @param time how long it took; zero while it is under way. What is sent together takes the time of its first statement, that of
  * the trip; the others take none
  * @param thread the name of the thread that it was executed on
  * @param purpose the call that caused it: {@code flush}, {@code find Vessel}, {@code read PortCall.vessel for 3}

@@ -2,6 +2,8 @@ package io.bathra.trace;
 
 import io.bathra.trace.Executed.Kind;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
@@ -41,13 +43,23 @@ public record TraceLine(int number, Executed executed, String cause) {
     @Override
     public String toString() {
         Kind kind = executed.kind();
+        List<String> measured = new ArrayList<>(3);
         boolean along = executed.part() > 1;
-        String measured = kind == Kind.STATEMENT && !along
-                ? String.format("  [%d rows, %.1f ms]", rows(), time().toNanos() / 1e6)
-                : kind == Kind.STATEMENT
-                        ? String.format("  [%d rows, same trip]", rows())
-                        : along ? "  [same trip]" : "";
+        if (kind == Kind.STATEMENT) {
+            measured.add(rows() + " rows");
+            if (!along || !time().isZero()) {
+                measured.add(String.format("%.1f ms", time().toNanos() / 1e6));
+            }
+        }
+        if (along) {
+            measured.add("same trip");
+        }
         return String.format(
-                "%4d  %-9s  %s: %s%s", number, kind.name().toLowerCase(Locale.ROOT), cause, sql(), measured);
+                "%4d  %-9s  %s: %s%s",
+                number,
+                kind.name().toLowerCase(Locale.ROOT),
+                cause,
+                sql(),
+                measured.isEmpty() ? "" : "  [" + String.join(", ", measured) + "]");
     }
 }
