@@ -1,6 +1,8 @@
 package io.bathra.contract;
 
 import static io.bathra.Terms.retrying;
+import static io.bathra.model.Declare.databaseDefault;
+import static io.bathra.model.Declare.length;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -27,11 +29,16 @@ class CommitTokenTest {
     static final class Delivery {
         Long id;
         int number;
+        String remark;
 
         Delivery() {}
 
         Delivery(int number) {
             this.number = number;
+        }
+
+        String remark() {
+            return remark;
         }
     }
 
@@ -89,6 +96,22 @@ class CommitTokenTest {
         eachIsDoneOnce(Store.open(MODEL.commitTokens("commit_token"), faults.source()));
         assertThat(faults.waiting()).isEmpty();
         assertThat(faults.open()).isZero();
+    }
+
+    /** What the database has made is read back before the commit, which then needs a trip of its own. */
+    @Test
+    void tokensAreDeletedWhereverTheirCommitGoes() {
+        Model model = Model.of(
+                "deliveries",
+                Entity.of(Delivery.class, Delivery::new)
+                        .column(Delivery::remark, length(20), databaseDefault("'none'")));
+        Store store = Store.open(model.commitTokens("commit_token"), faults.source());
+        store.schema().createMissing();
+        for (int i = 0; i < 250; i++) {
+            int number = i;
+            store.run(retrying(2), work -> work.add(new Delivery(number)));
+        }
+        assertThat(count(store, "commit_token")).isLessThanOrEqualTo(101);
     }
 
     @Test

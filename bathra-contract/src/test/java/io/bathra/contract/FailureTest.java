@@ -135,6 +135,17 @@ class FailureTest extends HarbourContract {
         }
         faults.clear();
         assertThat(count(Vessel.class)).as("nothing is half-stored").isZero();
+        try (UnitOfWork work = store.begin()) {
+            work.add(call);
+            faults.onStatement(sql -> sql.startsWith("insert into port_call")).connectionLost();
+            boolean server = database == TestDatabase.POSTGRESQL || database == TestDatabase.MARIADB;
+            assertThatThrownBy(work::commit)
+                    .as("on a server the commit was to go with it")
+                    .isInstanceOf(server ? CommitUnknownException.class : ConnectionLostException.class);
+            assertThat(vessel.id()).isNull();
+        }
+        faults.clear();
+        assertThat(count(Vessel.class)).isZero();
 
         store.run(work -> work.add(call));
         assertThat(call.id()).isNotNull();

@@ -100,7 +100,11 @@ final class AllOrNothing {
             if (failure instanceof StatementException gone && gone.isTransactionGone()) {
                 goBack(savepoint, mark, failure);
             } else {
-                unit.rollBack();
+                try {
+                    unit.rollBack();
+                } catch (RuntimeException again) {
+                    failure.addSuppressed(again);
+                }
             }
             throw failure;
         } catch (RuntimeException e) {

@@ -92,7 +92,11 @@ public final class CommitTokens {
         private final Environment environment;
         private final Attempts attempts;
         private final String token = UUID.randomUUID().toString();
-        private final List<String> swept = sweep();
+
+        /** The tokens that are deleted along; none until something is to be executed. */
+        private List<String> swept = List.of();
+
+        private boolean put;
 
         private Token(Environment environment, Attempts attempts) {
             this.environment = environment;
@@ -100,9 +104,11 @@ public final class CommitTokens {
         }
 
         /** What is to be executed before the commit, in the same transaction. */
-        List<SqlText> statements() {
-            SqlText put = put(environment, token);
-            return swept.isEmpty() ? List.of(put) : List.of(delete(environment, swept), put);
+        private List<SqlText> statements() {
+            put = true;
+            swept = sweep();
+            SqlText ours = put(environment, token);
+            return swept.isEmpty() ? List.of(ours) : List.of(delete(environment, swept), ours);
         }
 
         void addTo(Trip trip) {
@@ -110,9 +116,9 @@ public final class CommitTokens {
         }
 
         /**
-         * Commits, and finds out whether that has been done when nobody says so.
+         * Does what commits, and finds out whether that has been done when nobody says so.
          *
-         * @param work executes the statements, and commits
+         * @param work executes the statements and commits, or leaves both to somebody else
          */
         void commit(Transaction transaction, Runnable work) {
             try {
@@ -130,7 +136,9 @@ public final class CommitTokens {
                 leaveToSweep(swept);
                 throw e;
             }
-            leaveToSweep(List.of(token));
+            if (put) {
+                leaveToSweep(List.of(token));
+            }
         }
     }
 

@@ -60,6 +60,39 @@ public record Environment(
 
     /** The same by another clock, whose time need not be later than that of keys which were made before. */
     public Environment withClock(Clock newClock) {
+        return changed(newClock, new TimeOrderedUuids(), keyBlocks, statements, listener, together, keysAhead);
+    }
+
+    /** The same, with each statement sent by itself. */
+    public Environment oneByOne() {
+        return changed(clock, uuids, keyBlocks, statements, listener, false, keysAhead);
+    }
+
+    /** The same, with so many keys of a table drawn ahead at most. */
+    public Environment withKeysAhead(int most) {
+        return changed(clock, uuids, new KeyBlocks(), statements, listener, together, most);
+    }
+
+    /** The same, with somebody around its statements, besides those who are there. */
+    public Environment heardBy(StatementListener more) {
+        StatementListener all = statements == null ? more : Listeners.both(statements, more);
+        return changed(clock, uuids, keyBlocks, all, listener, together, keysAhead);
+    }
+
+    /** The same, with its units heard by somebody, besides those who hear them. */
+    public Environment heardBy(StoreListener more) {
+        StoreListener all = listener == null ? more : Listeners.both(listener, more);
+        return changed(clock, uuids, keyBlocks, statements, all, together, keysAhead);
+    }
+
+    private Environment changed(
+            Clock newClock,
+            TimeOrderedUuids newUuids,
+            KeyBlocks newBlocks,
+            @Nullable StatementListener around,
+            @Nullable StoreListener hearing,
+            boolean newTogether,
+            int newKeysAhead) {
         return new Environment(
                 model,
                 source,
@@ -67,80 +100,14 @@ public record Environment(
                 constraints,
                 queries,
                 newClock,
-                keyBlocks,
-                new TimeOrderedUuids(),
-                commitTokens,
-                units,
-                statements,
-                listener,
-                together,
-                keysAhead);
-    }
-
-    /** The same, with each statement sent by itself. */
-    public Environment oneByOne() {
-        return new Environment(
-                model,
-                source,
-                database,
-                constraints,
-                queries,
-                clock,
-                keyBlocks,
-                uuids,
-                commitTokens,
-                units,
-                statements,
-                listener,
-                false,
-                keysAhead);
-    }
-
-    /** The same, with so many keys of a table drawn ahead at most. */
-    public Environment withKeysAhead(int most) {
-        return new Environment(
-                model,
-                source,
-                database,
-                constraints,
-                queries,
-                clock,
-                new KeyBlocks(),
-                uuids,
-                commitTokens,
-                units,
-                statements,
-                listener,
-                together,
-                most);
-    }
-
-    /** The same, with somebody around its statements, besides those who are there. */
-    public Environment heardBy(StatementListener more) {
-        return heardBy(statements == null ? more : Listeners.both(statements, more), listener);
-    }
-
-    /** The same, with its units heard by somebody, besides those who hear them. */
-    public Environment heardBy(StoreListener more) {
-        return heardBy(statements, listener == null ? more : Listeners.both(listener, more));
-    }
-
-    private Environment heardBy(@Nullable StatementListener around, @Nullable StoreListener hearing) {
-        return new Environment(
-                model,
-                source,
-                database,
-                constraints,
-                queries,
-                clock,
-                keyBlocks,
-                uuids,
+                newBlocks,
+                newUuids,
                 commitTokens,
                 units,
                 around,
                 hearing,
-                together,
-                keysAhead);
+                newTogether,
+                newKeysAhead);
     }
 
     /** A new trace, of a unit that has the next number. */

@@ -31,11 +31,9 @@ import io.bathra.track.Change.Insert;
 import io.bathra.track.Change.Update;
 import io.bathra.track.Entry;
 import io.bathra.track.Entry.State;
-import io.bathra.track.EntryMap;
 import io.bathra.track.Settlement;
 import io.bathra.track.Tracker;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -46,6 +44,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -65,10 +64,7 @@ final class Flush {
     /** The steps whose inserts answer with the keys of their rows. */
     private Map<Step, AnsweredKeys> answering = Map.of();
 
-    private final EntryMap<Object> drawnKeys = new EntryMap<>();
-
-    /** Keys of new rows that are made of what the program assigned and of other keys. */
-    private final EntryMap<Object> madeKeys = new EntryMap<>();
+    private RowKeys rowKeys = new RowKeys();
 
     /** The rows of each step as they were written; empty for one that concerns rows which nobody has seen. */
     private final List<List<@Nullable Object[]>> rowsOf;
@@ -129,8 +125,7 @@ final class Flush {
         rowsOf.clear();
         written.clear();
         answering = Map.of();
-        drawnKeys.clear();
-        madeKeys.clear();
+        rowKeys = new RowKeys();
         try {
             writeSteps(null, null);
         } finally {
@@ -161,7 +156,7 @@ final class Flush {
             List<Change> changes = step.changes();
             for (int j = 0; j < changes.size(); j++) {
                 Change change = changes.get(j);
-                @Nullable Object[] row = row(change);
+                @Nullable Object[] row = rowKeys.row(change);
                 rows.add(row);
                 late += isExtra(change) ? 1 : 0;
             }
@@ -247,15 +242,14 @@ final class Flush {
         boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT;
         if (step.operation() == Operation.INSERT_MISSING
                 || answering.containsKey(step)
-                || !madeBy(step).isEmpty()
-                || !trip.takes(form, rows)) {
+                || !madeBy(step).isEmpty()) {
             return false;
         }
         List<@Nullable Object[]> ordered = pairs && step.operation() == Operation.INSERT
                 ? new PairWriter(transaction, step.entity(), Causes.FLUSH).inOrder(rows)
                 : rows;
-        trip.add(number, step.operation(), Causes.FLUSH, form, ordered, pairs ? null : () -> new RowsMissing(step));
-        return true;
+        Supplier<RuntimeException> missed = pairs ? null : () -> new RowsMissing(step);
+        return trip.add(number, step.operation(), Causes.FLUSH, form, ordered, missed);
     }
 
     private static void send(@Nullable Trip trip) {
@@ -376,68 +370,16 @@ final class Flush {
         if (waiting.isEmpty()) {
             return;
         }
-        KeyDrawer keys = environment.keyDrawer(transaction, Causes.FLUSH, lastKeys);
+        KeyDrawer drawer = environment.keyDrawer(transaction, Causes.FLUSH, lastKeys);
         waiting.forEach((entity, entries) -> {
-            List<Object> drawn = keys.draw(entity, entries.size());
+            List<Object> drawn = drawer.draw(entity, entries.size());
             for (int i = 0; i < entries.size(); i++) {
-                drawnKeys.put(entries.get(i), drawn.get(i));
+                rowKeys.drawn(entries.get(i), drawn.get(i));
             }
             if (trip != null) {
-                keys.drawAhead(trip, entity, entries.size());
+                drawer.drawAhead(trip, entity, entries.size());
             }
         });
-    }
-
-    private @Nullable Object[] row(Change change) {
-        Entry<?> entry = change.entry();
-        @Nullable
-        Object[] values = change instanceof Insert insert
-                ? insert.values()
-                : change instanceof Update update ? update.values() : Objects.requireNonNull(entry.snapshot());
-        ColumnAttribute version = entry.entity().version();
-        @Nullable Object[] row = Arrays.copyOf(values, values.length + (version == null ? 0 : 1));
-        if (version != null) {
-            // A row that this very flush inserts, and then updates to close a ring, has the version that it was given.
-            row[values.length] = entry.snapshot() == null ? values[version.slot()] : entry.before(version);
-        }
-        for (int slot = 0; slot < row.length; slot++) {
-            if (row[slot] instanceof Entry<?> target) {
-                row[slot] = keyOf(target);
-            }
-        }
-        Object drawn = drawnKeys.get(entry);
-        if (drawn != null) {
-            row[0] = drawn;
-        }
-        return row;
-    }
-
-    /**
-     * The key of a row: known already, drawn for this flush, or made of what the program assigned and of other keys.
-     */
-    private Object keyOf(Entry<?> entry) {
-        if (entry.key() != null) {
-            return entry.key();
-        }
-        Object drawn = drawnKeys.get(entry);
-        if (drawn != null) {
-            return drawn;
-        }
-        Object made = madeKeys.get(entry);
-        if (made != null) {
-            return made;
-        }
-        ModelEntity<?> entity = entry.entity();
-        @Nullable Object[] row = new Object[entity.stored().size()];
-        for (StoredAttribute attribute : entity.keyAttributes()) {
-            Object value = entry.now(attribute);
-            row[attribute.slot()] = value instanceof Entry<?> target
-                    ? keyOf(target)
-                    : attribute.shape().kept(value);
-        }
-        Object key = Objects.requireNonNull(entity.keyIn(row), () -> entry + " has no key");
-        madeKeys.put(entry, key);
-        return key;
     }
 
     private void settle(Step step, List<@Nullable Object[]> rows) {
@@ -485,7 +427,7 @@ final class Flush {
         ModelEntity<?> entity = step.entity();
         ColumnAttribute version = entity.version();
         List<Object> keys = new ArrayList<>();
-        step.changes().forEach(change -> keys.add(keyOf(change.entry())));
+        step.changes().forEach(change -> keys.add(rowKeys.keyOf(change.entry())));
         Map<Object, @Nullable Object[]> found = new HashMap<>();
         KeyedRows.readAgain(
                 transaction,
@@ -498,7 +440,7 @@ final class Flush {
         List<Conflict> conflicts = new ArrayList<>();
         for (Change change : step.changes()) {
             Entry<?> entry = change.entry();
-            @Nullable Object[] theirs = found.get(keyOf(entry));
+            @Nullable Object[] theirs = found.get(rowKeys.keyOf(entry));
             if (theirs == null && entry.isBlind()
                     || theirs == null && version == null && entry.state() == State.LOOSE) {
                 return new NoSuchRowException(entry + " is not there, so it cannot be "

@@ -158,9 +158,18 @@ public abstract class Database {
         return true;
     }
 
-    /** The number of the part that has failed, as far as the database tells; 0 where it does not. */
-    int failedPart(Connection connection, SQLException e, List<Shown> parts) {
+    /**
+     * The number of the statement of a text that has failed, as far as the database tells; 0 where it does not.
+     *
+     * @param statements the statements that write, in order
+     */
+    int failedPart(Connection connection, SQLException e, List<Shown> statements) {
         return 0;
+    }
+
+    /** Whether statements were refused for no other reason than that they were sent together. */
+    boolean isOnlyTogether(SQLException e) {
+        return false;
     }
 
     /** Whether a transaction that was begun by a statement has been ended by another one. */
@@ -229,8 +238,12 @@ public abstract class Database {
         execute(connection, "savepoint " + name);
     }
 
-    /** Goes back to a place; tells whether it had been marked. */
-    boolean rollbackToSavepoint(Connection connection, String name) throws SQLException {
+    /**
+     * Goes back to a place; tells whether it had been marked.
+     *
+     * @param doubtful whether it may not have been, so that there is nothing to go back from
+     */
+    boolean rollbackToSavepoint(Connection connection, String name, boolean doubtful) throws SQLException {
         execute(connection, "rollback to savepoint " + name);
         return true;
     }

@@ -2,9 +2,11 @@ package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
+import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource.KeyTable;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Generators.KeyDraw;
+import io.bathra.sql.SqlText;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -13,6 +15,7 @@ import java.util.stream.LongStream;
 /** Draws keys from generators and key tables. */
 public final class KeyDraws {
     private static final String PATH = "keys";
+    private static final ColumnType COUNT = ColumnType.of(Integer.class).orElseThrow();
 
     private final Transaction transaction;
     private final Statements statements;
@@ -53,9 +56,10 @@ public final class KeyDraws {
      */
     public static void ahead(Trip trip, CharSequence cause, KeyDraw draw, int count, Consumer<List<Long>> taker) {
         List<Long> keys = new ArrayList<>(count);
+        SqlText text = new SqlText(draw.sql(), List.of(new SqlText.Value(COUNT, count)));
         trip.ask(
-                new Trip.Question(cause, Shown.own(draw.sql(), null), PATH, count),
-                result -> keys.add(result.getLong(1)),
+                new Asked(cause, text, result -> keys.add(result.getLong(1))),
+                PATH,
                 () -> taker.accept(all(draw, keys, count)));
     }
 

@@ -40,6 +40,9 @@ final class Line {
     /** Whether the transaction has begun, or is about to with the next statement. */
     private boolean begun;
 
+    /** The first savepoint of which nobody knows whether it was set, since it was sent with what has failed. */
+    private int doubtful = Integer.MAX_VALUE;
+
     /** By which statements it has begun. */
     private List<String> opening = List.of();
 
@@ -120,12 +123,13 @@ final class Line {
         Connection open = connection;
         if (open == null) {
             open = loan.take();
-            connection = open;
             try {
                 together = mayTogether ? database.together(open) : null;
             } catch (SQLException e) {
+                loan.giveBack(true);
                 throw translate(e);
             }
+            connection = open;
         }
         return open;
     }
@@ -164,9 +168,7 @@ final class Line {
             Database.execute(
                     open, Objects.requireNonNull(database.dialect().together()).all(going.sql()));
         } catch (SQLException e) {
-            BathraException failure = translate(e);
-            failed(going, failure);
-            throw failure;
+            throw failed(going, List.of(), translate(e));
         }
         going.ended();
     }
@@ -187,13 +189,16 @@ final class Line {
     /**
      * Something has failed that was sent with what had waited. Where the transaction was to begin with it, there is none
      * now; where nothing of it was executed, it waits again.
+     *
+     * @param behind what was sent with it
      */
-    void failed(Waiting.Going going, Throwable failure) {
+    <T extends Throwable> T failed(Waiting.Going going, List<Execution> behind, T failure) {
         going.failed(failure);
+        behind.forEach(one -> one.failed(failure));
         Connection open = connection;
         boolean lost = failure instanceof ConnectionLostException || failure instanceof CommitUnknownException;
         if (going.sql().isEmpty() || open == null || lost) {
-            return;
+            return failure;
         }
         try {
             if (going.opens()) {
@@ -201,12 +206,22 @@ final class Line {
                 database.rollback(open);
                 back.ended(0);
                 going.waitAgain();
-            } else if (!database.mayHaveExecuted(open)) {
+            } else if (database.mayHaveExecuted(open)) {
+                doubtful = Math.min(doubtful, going.firstSavepoint());
+            } else {
                 going.waitAgain();
             }
         } catch (SQLException e) {
             failure.addSuppressed(e);
         }
+        return failure;
+    }
+
+    /** Goes back to a savepoint that was sent; one that may never have been set is to be set anew where it was not. */
+    boolean backTo(Connection open, String name, int number) throws SQLException {
+        boolean maybe = number >= doubtful;
+        doubtful = Integer.MAX_VALUE;
+        return database.rollbackToSavepoint(open, name, maybe);
     }
 
     /** A statement of the user's may have ended the transaction, in a procedure say: what follows begins another one. */
@@ -245,6 +260,7 @@ final class Line {
         connection = null;
         together = null;
         begun = false;
+        doubtful = Integer.MAX_VALUE;
         waiting.clear();
         loan.giveBack(ended);
     }

@@ -112,11 +112,11 @@ final class MariaDbDatabase extends TextualDatabase {
 
     /** A block that has failed before its first statement has marked no place, and there is nothing to go back from. */
     @Override
-    boolean rollbackToSavepoint(Connection connection, String name) throws SQLException {
+    boolean rollbackToSavepoint(Connection connection, String name, boolean doubtful) throws SQLException {
         try {
-            return super.rollbackToSavepoint(connection, name);
+            return super.rollbackToSavepoint(connection, name, doubtful);
         } catch (SQLException e) {
-            if (e.getErrorCode() == NO_SAVEPOINT) {
+            if (doubtful && e.getErrorCode() == NO_SAVEPOINT) {
                 return false;
             }
             throw e;
@@ -136,9 +136,9 @@ final class MariaDbDatabase extends TextualDatabase {
 
     /** The session has counted. */
     @Override
-    int failedPart(Connection connection, SQLException e, List<Shown> parts) {
+    int failedPart(Connection connection, SQLException e, List<Shown> statements) {
         try {
-            String part = single(connection, "select " + Together.PART);
+            String part = single(connection, Objects.requireNonNull(together.lastPart()));
             return part.equals("null") ? 0 : Integer.parseInt(part);
         } catch (SQLException gone) {
             e.addSuppressed(gone);

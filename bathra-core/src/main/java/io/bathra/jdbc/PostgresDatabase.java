@@ -39,6 +39,8 @@ final class PostgresDatabase extends Database {
 
     private static final Pattern MISSED = Pattern.compile(Together.MISSED + "(\\d+)");
 
+    private static final String NOT_SUPPORTED = "0A000";
+
     /** The SQLState of a text that should have been a number. */
     private static final String NO_NUMBER = "22P02";
 
@@ -119,19 +121,26 @@ final class PostgresDatabase extends Database {
 
     /** The server tells no number, but the table of a constraint. */
     @Override
-    int failedPart(Connection connection, SQLException e, List<Shown> parts) {
+    int failedPart(Connection connection, SQLException e, List<Shown> statements) {
         ServerErrorMessage message = e instanceof PSQLException own ? own.getServerErrorMessage() : null;
         String table = message == null ? null : message.getTable();
         int found = 0;
-        for (int i = 0; table != null && i < parts.size(); i++) {
-            if (table.equals(parts.get(i).table())) {
+        for (int i = 0; table != null && i < statements.size(); i++) {
+            Shown one = statements.get(i);
+            if (table.equals(one.table()) && (found == 0 || one != statements.get(found - 1))) {
                 if (found > 0) {
-                    return 0;
+                    return 0; // two steps write to it
                 }
                 found = i + 1;
             }
         }
         return found;
+    }
+
+    /** It counts no rows that a rule writes elsewhere. */
+    @Override
+    boolean isOnlyTogether(SQLException e) {
+        return NOT_SUPPORTED.equals(e.getSQLState());
     }
 
     /** What the server has refused has made the transaction fail; anything else has not left the driver. */

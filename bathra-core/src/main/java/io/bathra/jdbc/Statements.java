@@ -1,6 +1,5 @@
 package io.bathra.jdbc;
 
-import io.bathra.error.BathraException;
 import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.jdbc.Transaction.RowHandler;
 import io.bathra.sql.SqlText;
@@ -89,14 +88,10 @@ final class Statements {
         try {
             readTogether(open, together.reading(before.sql(), queries), all, rows);
         } catch (SQLException e) {
-            BathraException failure = transaction.translate(
-                    e, Shown.plain(executions.get(0).shown().sql()));
-            transaction.line().failed(before, failure);
-            executions.forEach(one -> one.failed(failure));
-            throw failure;
+            Shown first = Shown.plain(executions.get(0).shown().sql());
+            throw transaction.line().failed(before, executions, transaction.translate(e, first));
         } catch (RuntimeException | Error e) {
-            transaction.line().failed(before, e);
-            executions.forEach(one -> one.failed(e));
+            transaction.line().failed(before, executions, e);
             throw e;
         }
         before.ended();
@@ -209,7 +204,7 @@ final class Statements {
         return handOver(Objects.requireNonNull(statement.getResultSet(), "no answer"), handler);
     }
 
-    private static long handOver(ResultSet answer, RowHandler handler) throws SQLException {
+    static long handOver(ResultSet answer, RowHandler handler) throws SQLException {
         long rows = 0;
         try (ResultSet result = answer) {
             while (result.next()) {
@@ -227,11 +222,7 @@ final class Statements {
      */
     long run(CharSequence cause, String sql, Shown shown, @Nullable String path, Use use) {
         Connection open = transaction.open();
-        long rows = use(open, sql, transaction.begin(Kind.STATEMENT, cause, shown, path), null, use);
-        if (shown.plain()) {
-            transaction.line().beginAgainIfOver();
-        }
-        return rows;
+        return use(open, sql, transaction.begin(Kind.STATEMENT, cause, shown, path), null, use);
     }
 
     /**
@@ -259,9 +250,8 @@ final class Statements {
     }
 
     private <T extends Throwable> T failed(Execution execution, Waiting.@Nullable Going before, T failure) {
-        if (before != null) {
-            transaction.line().failed(before, failure);
-        }
-        return execution.failed(failure);
+        return before == null
+                ? execution.failed(failure)
+                : transaction.line().failed(before, List.of(execution), failure);
     }
 }

@@ -328,11 +328,7 @@ public final class Transaction implements AutoCloseable {
         if (!line.waiting().backTo(number)) {
             String name = name(number);
             boolean[] marked = new boolean[1];
-            control(
-                    Kind.ROLLBACK,
-                    cause,
-                    ROLLBACK_TO,
-                    connection -> marked[0] = database.rollbackToSavepoint(connection, name));
+            control(Kind.ROLLBACK, cause, ROLLBACK_TO, connection -> marked[0] = line.backTo(connection, name, number));
             if (!marked[0]) {
                 line.waiting().set(cause, SAVEPOINT, name, number);
             }
@@ -442,8 +438,11 @@ public final class Transaction implements AutoCloseable {
 
     /** Something was executed. */
     void ended(Execution execution, long rows) {
-        if (execution.ended(rows)) {
-            holding |= hasLevel && execution.kind() == Kind.STATEMENT;
+        if (execution.ended(rows) && execution.kind() == Kind.STATEMENT) {
+            holding |= hasLevel;
+            if (execution.shown().plain()) {
+                line.beginAgainIfOver();
+            }
         }
     }
 

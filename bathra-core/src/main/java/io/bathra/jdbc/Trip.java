@@ -16,7 +16,6 @@ import io.bathra.trace.Executed.Kind;
 import io.bathra.trace.Operation;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -37,9 +36,6 @@ public final class Trip {
     private static final int BYTES_OF_A_CHARACTER = 3;
     private static final int BYTES_OF_A_BYTE = 2; // some have to be escaped
 
-    /** The SQLState of what a server does not do, such as to count the rows that a rule writes elsewhere. */
-    private static final String NOT_SUPPORTED = "0A000";
-
     private static final Shown COMMIT = Shown.plain("commit");
 
     private final Transaction transaction;
@@ -47,7 +43,7 @@ public final class Trip {
     private final Binding binding;
     private final List<Part> parts = new ArrayList<>(4);
 
-    private List<Asked> questions = List.of();
+    private List<Behind> questions = List.of();
 
     /** How many statements the parts are. */
     private int statements;
@@ -80,13 +76,11 @@ public final class Trip {
     }
 
     /**
-     * A question that a trip asks behind all that it writes.
+     * What is asked behind all that is written.
      *
-     * @param value what is bound to its only placeholder
+     * @param end is run when all of the answer has come
      */
-    record Question(CharSequence cause, Shown shown, String path, int value) {}
-
-    private record Asked(Question question, Transaction.RowHandler handler, Runnable end) {}
+    private record Behind(Asked asked, Shown shown, String path, Runnable end) {}
 
     private Trip(Transaction transaction, Together together) {
         this.transaction = transaction;
@@ -104,17 +98,6 @@ public final class Trip {
     /** Whether there is nothing to send. */
     public boolean isEmpty() {
         return parts.isEmpty();
-    }
-
-    /** Whether rows can be sent with others at all. */
-    public boolean takes(WriteForm form, List<@Nullable Object[]> rows) {
-        boolean oneByOne = form.binding() == WriteForm.Binding.BATCH;
-        return form.binding() != WriteForm.Binding.COPY
-                && !transaction.database().takesApart(form.table())
-                && rows.size() <= form.chunk()
-                && (!oneByOne || rows.size() <= together.most())
-                && rows.size() * form.parameters().size() <= MOST_VALUES
-                && bytes(form, rows) <= MOST_BYTES;
     }
 
     private static long bytes(WriteForm form, List<@Nullable Object[]> rows) {
@@ -135,11 +118,12 @@ public final class Trip {
     }
 
     /**
-     * Adds rows that it takes; sends what there is before when it becomes too much.
+     * Adds rows, after sending what there is before when it becomes too much.
      *
      * @param missed what is thrown when other than all rows are concerned; null where that is all right
+     * @return false when they cannot be sent with others, and are not added
      */
-    public void add(
+    public boolean add(
             int step,
             @Nullable Operation operation,
             CharSequence cause,
@@ -148,8 +132,18 @@ public final class Trip {
             @Nullable Supplier<RuntimeException> missed) {
         boolean batch = form.binding() == WriteForm.Binding.BATCH;
         int times = batch ? rows.size() : 1;
-        long moreBytes = bytes(form, rows);
         int moreValues = rows.size() * form.parameters().size();
+        if (form.binding() == WriteForm.Binding.COPY
+                || transaction.database().takesApart(form.table())
+                || rows.size() > form.chunk()
+                || times > together.most()
+                || moreValues > MOST_VALUES) {
+            return false;
+        }
+        long moreBytes = bytes(form, rows);
+        if (moreBytes > MOST_BYTES) {
+            return false;
+        }
         if (statements + times > together.most()
                 || values + moreValues > MOST_VALUES
                 || bytes + moreBytes > MOST_BYTES) {
@@ -168,6 +162,7 @@ public final class Trip {
         statements += times;
         values += moreValues;
         bytes += moreBytes;
+        return true;
     }
 
     private int bind(PreparedStatement statement, int from, WriteForm form, List<@Nullable Object[]> rows)
@@ -202,9 +197,9 @@ public final class Trip {
      *
      * @param end is run when all of the answer has come
      */
-    void ask(Question question, Transaction.RowHandler handler, Runnable end) {
+    void ask(Asked question, String path, Runnable end) {
         questions = questions.isEmpty() ? new ArrayList<>(2) : questions;
-        questions.add(new Asked(question, handler, end));
+        questions.add(new Behind(question, Shown.of(question.text()), path, end));
     }
 
     /**
@@ -217,7 +212,7 @@ public final class Trip {
         if (parts.isEmpty()) {
             return;
         }
-        List<Asked> asked = questions;
+        List<Behind> asked = questions;
         questions = List.of();
         Connection open = transaction.line().begin();
         transaction.markWritten();
@@ -225,7 +220,7 @@ public final class Trip {
         trace.beginTogether();
         Waiting.Going before = transaction.line().waiting().go();
         List<String> after = new ArrayList<>(asked.size() + 1);
-        asked.forEach(one -> after.add(one.question.shown.text()));
+        asked.forEach(one -> after.add(one.shown.text()));
         if (committing) {
             after.add("commit");
         }
@@ -235,13 +230,9 @@ public final class Trip {
         try {
             execute(open, sql, asked);
         } catch (SQLException e) {
-            RuntimeException failure = failure(open, e, asked, committing);
-            transaction.line().failed(before, failure);
-            executions.forEach(one -> one.failed(failure));
-            throw failure;
+            throw transaction.line().failed(before, executions, failure(open, e, asked, committing));
         } catch (RuntimeException | Error e) {
-            transaction.line().failed(before, e);
-            executions.forEach(one -> one.failed(e));
+            transaction.line().failed(before, executions, e);
             throw e;
         }
         before.ended();
@@ -274,7 +265,7 @@ public final class Trip {
         return texts;
     }
 
-    private List<Execution> begin(Recorder trace, List<Asked> asked, boolean committing) {
+    private List<Execution> begin(Recorder trace, List<Behind> asked, boolean committing) {
         List<Execution> executions = new ArrayList<>(parts.size() + asked.size() + 1);
         for (int i = 0; i < parts.size(); i++) {
             Part part = parts.get(i);
@@ -282,9 +273,8 @@ public final class Trip {
             executions.add(transaction.begin(Kind.STATEMENT, part.cause, part.shown, part.path));
         }
         trace.carriesOut(0, null);
-        for (Asked one : asked) {
-            Question question = one.question;
-            executions.add(transaction.begin(Kind.STATEMENT, question.cause, question.shown, question.path));
+        for (Behind one : asked) {
+            executions.add(transaction.begin(Kind.STATEMENT, one.asked.cause(), one.shown, one.path));
         }
         if (committing) {
             executions.add(transaction.begin(Kind.COMMIT, "commit", COMMIT, null));
@@ -293,15 +283,15 @@ public final class Trip {
     }
 
     @SuppressWarnings("try") // the limit is there to end with the statement
-    private void execute(Connection open, String sql, List<Asked> asked) throws SQLException {
+    private void execute(Connection open, String sql, List<Behind> asked) throws SQLException {
         try (PreparedStatement statement = open.prepareStatement(sql);
                 Limits.Running limit = transaction.limits().on(statement)) {
             int index = 1;
             for (int i = 0; i < parts.size(); i++) {
                 index = parts.get(i).binder.bind(statement, index);
             }
-            for (Asked one : asked) {
-                statement.setInt(index++, one.question.value);
+            for (Behind one : asked) {
+                index = binding.all(statement, one.asked.text().params(), index);
             }
             boolean rows = statement.execute();
             if (!asked.isEmpty()) {
@@ -311,7 +301,7 @@ public final class Trip {
     }
 
     /** The answers to the questions come behind those of the guards, if these answer. */
-    private void handOver(PreparedStatement statement, boolean rows, List<Asked> asked) throws SQLException {
+    private void handOver(PreparedStatement statement, boolean rows, List<Behind> asked) throws SQLException {
         int before = together.guardsAnswer() ? guarded() : 0;
         int next = 0;
         boolean more = rows;
@@ -319,12 +309,9 @@ public final class Trip {
             if (more && before > 0) {
                 before--;
             } else if (more) {
-                Asked one = asked.get(next++);
-                try (ResultSet result = statement.getResultSet()) {
-                    while (result.next()) {
-                        one.handler.row(result);
-                    }
-                }
+                Statements.handOver(
+                        Objects.requireNonNull(statement.getResultSet()),
+                        asked.get(next++).asked.handler());
             }
             more = statement.getMoreResults();
         }
@@ -339,7 +326,7 @@ public final class Trip {
     }
 
     /** What is to be thrown; the transaction is still to be rolled back, as far as there is one. */
-    private RuntimeException failure(Connection open, SQLException e, List<Asked> asked, boolean committing) {
+    private RuntimeException failure(Connection open, SQLException e, List<Behind> asked, boolean committing) {
         int missed = transaction.database().missedPart(e);
         Part fewer = missed == 0 ? null : part(missed);
         if (fewer != null && fewer.missed != null) {
@@ -361,7 +348,7 @@ public final class Trip {
             return transaction.translate(e, place.shown);
         }
         if (failed > statements && failed <= statements + asked.size()) {
-            return transaction.translate(e, asked.get(failed - statements - 1).question.shown);
+            return transaction.translate(e, asked.get(failed - statements - 1).shown);
         }
         if (committing && (failed > statements || transaction.line().isUnscathed())) {
             return new CommitFailed(transaction.translate(e, COMMIT));
@@ -372,7 +359,7 @@ public final class Trip {
         if (told) {
             return unplaced;
         }
-        boolean onlyTogether = NOT_SUPPORTED.equals(e.getSQLState());
+        boolean onlyTogether = transaction.database().isOnlyTogether(e);
         if (onlyTogether) {
             parts.forEach(part -> transaction.database().takeApart(String.valueOf(part.shown.table())));
         }

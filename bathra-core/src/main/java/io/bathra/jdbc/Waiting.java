@@ -116,6 +116,16 @@ final class Waiting {
             return !all.isEmpty() && all.get(0).kind == Kind.BEGIN;
         }
 
+        /** The first savepoint that is set; none in most cases, which is more than all numbers. */
+        int firstSavepoint() {
+            for (One one : all) {
+                if (one.savepoint > 0) {
+                    return one.savepoint;
+                }
+            }
+            return Integer.MAX_VALUE;
+        }
+
         /** None of it was executed, so it waits again. */
         void waitAgain() {
             from.all = new ArrayList<>(all);

@@ -55,6 +55,8 @@ public final class ModelEntity<E> {
     private volatile @Nullable RowHandles rowHandles;
 
     /** What rooms above have made of this entity. */
+    private static final Object CONVERSION = new Object();
+
     private final Map<Object, Object> derived = new ConcurrentHashMap<>();
 
     private final List<PivotAttribute> pivotsLeadingHere = new ArrayList<>();
@@ -113,11 +115,8 @@ public final class ModelEntity<E> {
 
     /** Whether any of its values goes through a converter of the user's, or into an object of his that it is a part of. */
     public boolean isConverted() {
-        return derived(Conversion.class, () -> stored().stream().anyMatch(StoredAttribute::isConverted));
+        return derived(CONVERSION, () -> stored().stream().anyMatch(StoredAttribute::isConverted));
     }
-
-    /** What is remembered of conversions. */
-    private static final class Conversion {}
 
     /** What its rows are to the domain. */
     public Kind kind() {

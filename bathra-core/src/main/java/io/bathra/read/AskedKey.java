@@ -21,7 +21,8 @@ final class AskedKey {
     /** The key, where a query asks for the row with it and for nothing else; null where it does not. */
     static @Nullable Object of(Mapping model, ModelEntity<?> entity, Question<?> question) {
         List<StoredAttribute> attributes = entity.keyAttributes();
-        if (question.conditions().size() != attributes.size() || question.offset() > 0 || question.locking() != null) {
+        boolean narrowed = question.offset() > 0 || question.limit().orElse(1) < 1 || question.locking() != null;
+        if (narrowed || question.conditions().size() != attributes.size()) {
             return null;
         }
         List<Object> parts = new ArrayList<>(attributes.size());

@@ -1,5 +1,6 @@
 package io.bathra.read;
 
+import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.Asked;
 import io.bathra.jdbc.Cursor;
 import io.bathra.jdbc.KeyedRows;
@@ -259,19 +260,25 @@ public final class EntityReader {
 
     /** The parts of entities with some keys, while their rows come. */
     private final class PartsAhead {
+        private final Set<Object> asked;
         private final Map<PartsAttribute, PartRows> all = new LinkedHashMap<>();
 
         /** Asks for the parts of the entities with some keys, as many as fit into one statement. */
-        PartsAhead(ModelEntity<?> entity, List<Object> keys, List<Asked> asked) {
+        PartsAhead(ModelEntity<?> entity, List<Object> keys, List<Asked> questions) {
+            asked = Set.copyOf(keys);
             for (PartsAttribute parts : entity.parts()) {
                 PartRows read = new PartRows(transaction, parts);
                 all.put(parts, read);
-                asked.add(new Asked(Causes.read(parts, keys.size()), read.select(keys), read::row));
+                questions.add(new Asked(Causes.read(parts, keys.size()), read.select(keys), read::row));
             }
         }
 
         void end(List<Entry<?>> owners) {
             all.forEach((parts, read) -> {
+                if (!asked.containsAll(read.owners()) || !owners.stream().allMatch(one -> asked.contains(one.key()))) {
+                    readParts(parts, owners); // keys that are written otherwise, and are the same to the database
+                    return;
+                }
                 Cohort cohort = tracker.newCohort();
                 for (Entry<?> owner : owners) {
                     tracker.loader()
@@ -333,11 +340,15 @@ public final class EntityReader {
     /** Reads the parts of several owners, and brings their collections up to date. */
     void readParts(ModelEntity<?> entity, List<Entry<?>> owners) {
         for (PartsAttribute parts : entity.parts()) {
-            Cohort cohort = tracker.newCohort();
-            partRows(parts, owners)
-                    .forEach((owner, rows) ->
-                            tracker.loader().parts(owner, parts, rows).forEach(cohort::add));
+            readParts(parts, owners);
         }
+    }
+
+    private void readParts(PartsAttribute parts, List<Entry<?>> owners) {
+        Cohort cohort = tracker.newCohort();
+        partRows(parts, owners)
+                .forEach((owner, rows) ->
+                        tracker.loader().parts(owner, parts, rows).forEach(cohort::add));
     }
 
     /** The entry of a row that may be pending: what is, comes back as itself; everything else as it is stored. */
@@ -378,13 +389,20 @@ public final class EntityReader {
     public Map<Entry<?>, List<@Nullable Object[]>> partRows(PartsAttribute attribute, List<Entry<?>> owners) {
         List<Object> keys = new ArrayList<>(owners.size());
         owners.forEach(owner -> keys.add(Objects.requireNonNull(owner.key())));
+        PartRows read = rowsOf(attribute, keys);
+        read.belong(Alike.asked(
+                Set.copyOf(keys), read.owners(), some -> rowsOf(attribute, some).owners()));
+        Map<Entry<?>, List<@Nullable Object[]>> rows = new LinkedHashMap<>();
+        owners.forEach(owner -> rows.put(owner, read.of(Objects.requireNonNull(owner.key()))));
+        return rows;
+    }
+
+    private PartRows rowsOf(PartsAttribute attribute, List<Object> keys) {
         PartRows read = new PartRows(transaction, attribute);
         for (List<Object> some :
                 KeyedRows.chunks(keys, attribute.parts().owner().columns().size())) {
             transaction.query(Causes.read(attribute, some.size()), read.select(some), read::row);
         }
-        Map<Entry<?>, List<@Nullable Object[]>> rows = new LinkedHashMap<>();
-        owners.forEach(owner -> rows.put(owner, read.of(Objects.requireNonNull(owner.key()))));
-        return rows;
+        return read;
     }
 }

@@ -15,6 +15,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** The rows of the parts of several owners, while they are read. */
@@ -41,6 +42,17 @@ final class PartRows {
         @Nullable Object[] row = KeyedRows.row(transaction, rows, result);
         byOwner.computeIfAbsent(Objects.requireNonNull(row[owner.slot()]), key -> new ArrayList<>())
                 .add(row);
+    }
+
+    /** The keys of the owners to whom rows have come. */
+    Set<Object> owners() {
+        return byOwner.keySet();
+    }
+
+    /** Rows of an owner whose key is written otherwise there, which is the same to the database. */
+    void belong(Map<Object, Object> ownerOf) {
+        ownerOf.forEach((written, owner) -> byOwner.computeIfAbsent(owner, key -> new ArrayList<>())
+                .addAll(Objects.requireNonNull(byOwner.remove(written))));
     }
 
     /** The rows of an owner in their order, when all have been read. */

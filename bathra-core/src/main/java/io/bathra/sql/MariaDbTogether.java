@@ -4,6 +4,9 @@ import java.util.List;
 
 /** MariaDB takes a block of statements. */
 final class MariaDbTogether extends Together {
+    /** The number of the part that is being executed. */
+    private static final String PART = "@bathra_part";
+
     private static final String NO_WAIT = " nowait";
 
     /** The server takes a block apart in a time that grows faster than the block. */
@@ -37,6 +40,11 @@ final class MariaDbTogether extends Together {
         }
         after.forEach(one -> block.append(one).append("; "));
         return block.append("end").toString();
+    }
+
+    @Override
+    public String lastPart() {
+        return "select " + PART;
     }
 
     @Override

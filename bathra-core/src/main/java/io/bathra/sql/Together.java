@@ -8,9 +8,6 @@ public abstract class Together {
     /** How an error of a part begins that has not concerned as many rows as it should; its number follows. */
     public static final String MISSED = "bathra:p";
 
-    /** Where a session counts the parts as it executes them, if it does. */
-    public static final String PART = "@bathra_part";
-
     /** For a part that may concern any number of rows. */
     public static final int ANY_ROWS = -1;
 
@@ -55,6 +52,11 @@ public abstract class Together {
     }
 
     abstract String written(List<String> before, List<Part> parts, List<String> after);
+
+    /** Asks for the number of the part that was executed last; null where a session does not count them. */
+    public @Nullable String lastPart() {
+        return null;
+    }
 
     /** Whether an insert may write fewer rows than it was given, and yet not fail. */
     public abstract boolean guardsInserts();

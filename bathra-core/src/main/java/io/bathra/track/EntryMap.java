@@ -33,11 +33,6 @@ public final class EntryMap<V> {
         return place < entries.length && entries[place] == entry ? (V) values[place] : null;
     }
 
-    public void clear() {
-        Arrays.fill(entries, null);
-        Arrays.fill(values, null);
-    }
-
     public boolean contains(Entry<?> entry) {
         return get(entry) != null;
     }

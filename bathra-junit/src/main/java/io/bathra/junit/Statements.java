@@ -47,9 +47,15 @@ public final class Statements {
         return list().size();
     }
 
-    /** How often the program waited for the database: for statements, savepoints, commits and rollbacks. */
+    /**
+     * How often the program waited for the database: for statements, savepoints, commits and rollbacks. What was sent
+     * together counts once.
+     */
     public int roundTrips() {
-        return (int) lines.stream().filter(line -> line.kind() != Kind.BEGIN).count();
+        return (int) lines.stream()
+                .map(TraceLine::executed)
+                .filter(one -> one.kind() != Kind.BEGIN && one.part() == 1)
+                .count();
     }
 
     /** Statements of one shape that were executed more than once, each with what would fix it. */

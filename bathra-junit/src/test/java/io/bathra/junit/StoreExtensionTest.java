@@ -131,6 +131,17 @@ class StoreExtensionTest {
     }
 
     @Test
+    void whatIsSentTogetherIsOneTrip() {
+        Statements stored = db.during(() -> db.store().run(work -> {
+            work.add(new PortCall(new Vessel("9000003", "Skua"), 1));
+            work.add(new PortCall(new Vessel("9000004", "Gull"), 1));
+        }));
+        boolean server = database == WithStore.Database.POSTGRESQL || database == WithStore.Database.MARIADB;
+        assertThat(stored).inserts(2);
+        assertThat(stored.roundTrips()).isEqualTo(server ? stored.count() - 1 : stored.count() + 1);
+    }
+
+    @Test
     void theClockStandsStillUntilItIsSet() {
         PortCall earlier = new PortCall(new Vessel("9000001", "Nordlicht"), 1);
         db.add(earlier);
