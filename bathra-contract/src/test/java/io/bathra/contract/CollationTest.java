@@ -12,6 +12,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.bathra.Savepoint;
 import io.bathra.Store;
 import io.bathra.UnitOfWork;
+import io.bathra.Wanted;
 import io.bathra.answer.Pending;
 import io.bathra.bulk.BulkResult;
 import io.bathra.bulk.Pair;
@@ -36,6 +37,7 @@ class CollationTest {
     static final class Port {
         String code;
         String name;
+        final List<String> remarks = new ArrayList<>();
         final Links<Berth> berths = Links.empty();
         final Links<Line> lines = Links.empty();
 
@@ -52,6 +54,10 @@ class CollationTest {
 
         String name() {
             return name;
+        }
+
+        List<String> remarks() {
+            return remarks;
         }
 
         Links<Berth> berths() {
@@ -97,6 +103,7 @@ class CollationTest {
                     "ports",
                     Entity.of(Port.class, Port::new)
                             .key(Port::code, assigned())
+                            .parts(Port::remarks)
                             .links(Port::berths, Berth::port)
                             .pivot(Port::lines),
                     Entity.of(Berth.class, Berth::new)
@@ -114,7 +121,8 @@ class CollationTest {
                 "insert into port (code, name) values ('abc', 'Abcester'), ('DEF', 'Defton'), ('ghi', 'Ghi')",
                 "insert into line (name) values ('north')",
                 "insert into berth (label, port_id) values ('Quay 1', 'ABC'), ('Quay 2', 'def'), ('Pier', 'Abc')",
-                "insert into port_lines (port_id, line_id) values ('ABC', 'NORTH')")) {
+                "insert into port_lines (port_id, line_id) values ('ABC', 'NORTH')",
+                "insert into port_remarks (port_id, position, element) values ('aBC', 1, 'deep'), ('DEF', 1, 'narrow')")) {
             TestDatabase.execute(source, sql);
         }
     }
@@ -153,6 +161,28 @@ class CollationTest {
                     .extracting(Port::code)
                     .containsExactly("DEF", "ghi");
             assertThat(work.changes()).isEmpty();
+        });
+    }
+
+    @Test
+    void whatHangsOnAnEntityComesWhicheverLettersItIsAskedFor() {
+        store.run(work -> {
+            Port port = work.from(Port.class)
+                    .where(the(Port::code).is("Abc"))
+                    .alongWith(Port::berths, Port::lines)
+                    .one();
+            assertThat(port.code).isEqualTo("abc");
+            assertThat(port.remarks).containsExactly("deep");
+            assertThat(port.berths).extracting(Berth::label).containsExactlyInAnyOrder("Quay 1", "Pier");
+            assertThat(port.lines).extracting(Line::name).containsExactly("north");
+            assertThat(work.changes()).isEmpty();
+        });
+        store.run(work -> assertThat(work.require(Port.class, "ABC").remarks).containsExactly("deep"));
+        store.run(work -> {
+            work.read(Wanted.of(Port.class, "ABC", "def"), Wanted.of(Line.class, "North"));
+            assertThat(work.from(Port.class).list())
+                    .extracting(port -> port.code + port.remarks)
+                    .containsExactlyInAnyOrder("abc[deep]", "DEF[narrow]", "ghi[]");
         });
     }
 

@@ -1,6 +1,8 @@
 package io.bathra.contract;
 
 import static io.bathra.model.Declare.assigned;
+import static io.bathra.model.Declare.computed;
+import static io.bathra.model.Declare.databaseDefault;
 import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.required;
 import static io.bathra.model.Declare.text;
@@ -22,15 +24,18 @@ import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.testing.FaultySource;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import io.bathra.trace.Executed;
 import io.bathra.trace.Executed.Kind;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.stream.IntStream;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -43,6 +48,7 @@ class TripTest {
         String story;
         int places;
         int revision;
+        int height;
         final List<String> remarks = new ArrayList<>();
         final Links<Crate> crates = Links.empty();
 
@@ -73,12 +79,40 @@ class TripTest {
             return revision;
         }
 
+        int height() {
+            return height;
+        }
+
         List<String> remarks() {
             return remarks;
         }
 
         Links<Crate> crates() {
             return crates;
+        }
+    }
+
+    static final class Guard {
+        Long id;
+        String name = "";
+        int badge;
+
+        Guard() {}
+
+        Guard(String name) {
+            this.name = name;
+        }
+
+        Long id() {
+            return id;
+        }
+
+        String name() {
+            return name;
+        }
+
+        int badge() {
+            return badge;
         }
     }
 
@@ -114,14 +148,19 @@ class TripTest {
                     .column(Shed::name, required(), length(40))
                     .column(Shed::story, text())
                     .version(Shed::revision)
+                    .column(Shed::height, databaseDefault("7"))
                     .parts(Shed::remarks)
                     .links(Shed::crates, Crate::shed),
+            Entity.of(Guard.class, Guard::new)
+                    .column(Guard::name, required(), length(40))
+                    .column(Guard::badge, computed("length(name) * 10")),
             Entity.of(Crate.class, Crate::new)
                     .column(Crate::label, required(), length(40))
                     .link(Crate::shed, required()));
 
     private final TestDatabase database;
     private final List<Executed> heard = new CopyOnWriteArrayList<>();
+    private DataSource source;
     private Store store;
 
     TripTest(TestDatabase database) {
@@ -130,7 +169,8 @@ class TripTest {
 
     @BeforeEach
     void open() {
-        store = Store.open(MODEL, database.empty()).heardBy(statement -> {
+        source = database.empty();
+        store = Store.open(MODEL, source).heardBy(statement -> {
             heard.add(statement);
             return null;
         });
@@ -196,6 +236,69 @@ class TripTest {
             IntStream.range(0, 3).forEach(i -> fresh.crates.add(new Crate(fresh, "c" + i)));
             work.add(fresh);
         });
+    }
+
+    @Test
+    void aColdStoreDrawsAllItsKeysInOneTripWithTheBegin() {
+        assumeThat(isServer()).isTrue();
+        Store cold = Store.open(MODEL, source).heardBy(statement -> {
+            heard.add(statement);
+            return null;
+        });
+        heard.clear();
+        List<Crate> crates = new ArrayList<>();
+        cold.run(work -> {
+            Shed shed = new Shed(700);
+            for (int i = 0; i < 3; i++) {
+                crates.add(new Crate(shed, "c" + i));
+                work.add(crates.get(i));
+                work.add(new Guard("g" + i));
+            }
+        });
+        assertThat(crates).extracting(Crate::id).isSorted().doesNotContainNull();
+        assertThat(heard.stream()
+                        .filter(one -> one.kind() != Kind.BEGIN)
+                        .map(Executed::trip)
+                        .distinct())
+                .hasSize(3); // keys, rows, and the commit, since the database makes the badges
+    }
+
+    @Test
+    void whatTheDatabaseMakesComesBackInTheSameTrip() {
+        store.run(work -> work.add(new Guard("to have keys at hand")));
+        store.run(work -> work.add(new Guard("and some more")));
+        Guard guard = new Guard("Ida");
+        long trips = trips(work -> {
+            guard.name = "Ingrid";
+            work.add(guard);
+            Guard other = work.require(Guard.class, 1L);
+            other.name = "Bo";
+            work.flush();
+            assertThat(guard.badge).isEqualTo(60);
+            assertThat(other.badge).isEqualTo(20);
+            work.require(Shed.class, 1).places = 4;
+        });
+        if (isServer()) {
+            assertThat(trips).isEqualTo(4); // a read, a flush, a read, a flush with the commit
+        }
+        store.run(work -> assertThat(work.require(Guard.class, guard.id).badge).isEqualTo(60));
+    }
+
+    @Test
+    void limitsOfTimeNeedNoTripOfTheirOwn() {
+        assumeThat(isServer()).isTrue();
+        List<String> calls = new CopyOnWriteArrayList<>();
+        FaultySource counting = new FaultySource(source);
+        counting.inject((connection, method, argument) -> {
+            if (method.endsWith("Statement")) {
+                calls.add(method + " " + argument);
+            }
+        });
+        Store own = Store.open(MODEL, counting.wrapped());
+        calls.clear();
+        Terms limits = Terms.retrying(1).lockTimeout(Duration.ofSeconds(3)).statementTimeout(Duration.ofMillis(900));
+        own.run(limits, work -> work.require(Shed.class, 1).places = 5);
+        assertThat(calls).hasSize(2).allMatch(call -> call.startsWith("prepareStatement"));
     }
 
     @Test

@@ -216,6 +216,9 @@ final class Flush {
     private boolean keepsAll() {
         for (int i = 0; i < rowsOf.size(); i++) {
             Step step = plan.steps().get(i);
+            if (step.cascade() == null && !madeBy(step).isEmpty()) {
+                return false; // what the database has made is still to be read
+            }
             if (step.entity().isConverted() && !isKept(step, rowsOf.get(i))) {
                 return false;
             }
@@ -237,19 +240,26 @@ final class Flush {
         return true;
     }
 
-    /** Adds the rows of a step to those that are sent together, where they can be. */
+    /** Adds the rows of a step to those that are sent together, where they can be; what is made of them is asked behind. */
     private boolean isSentTogether(Trip trip, int number, Step step, WriteForm form, List<@Nullable Object[]> rows) {
         boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT;
+        List<StoredAttribute> made = madeBy(step);
         if (step.operation() == Operation.INSERT_MISSING
                 || answering.containsKey(step)
-                || !madeBy(step).isEmpty()) {
+                || !made.isEmpty()
+                        && !KeyedRows.areFew(rows, step.entity().keyColumns().size())) {
             return false;
         }
         List<@Nullable Object[]> ordered = pairs && step.operation() == Operation.INSERT
                 ? new PairWriter(transaction, step.entity(), Causes.FLUSH).inOrder(rows)
                 : rows;
         Supplier<RuntimeException> missed = pairs ? null : () -> new RowsMissing(step);
-        return trip.add(number, step.operation(), Causes.FLUSH, form, ordered, missed);
+        boolean added = trip.add(number, step.operation(), Causes.FLUSH, form, ordered, missed);
+        if (added && !made.isEmpty()) {
+            Made again = new Made(step.entity(), made, rows);
+            KeyedRows.askAgain(transaction, trip, Made.CAUSE, step.entity(), again.keys(), again::found);
+        }
+        return added;
     }
 
     private static void send(@Nullable Trip trip) {
@@ -279,23 +289,13 @@ final class Flush {
                 && (update.temporary() || change.entry().state() == State.NEW);
     }
 
-    /**
-     * Reads what the database has made of the rows of a step, in one statement, into the rows as they will be settled.
-     */
+    /** Reads what the database has made of the rows of a step, in one statement. */
     private void readBack(Step step, List<@Nullable Object[]> rows) {
-        ModelEntity<?> entity = step.entity();
         List<StoredAttribute> made = madeBy(step);
-        if (made.isEmpty()) {
-            return;
+        if (!made.isEmpty()) {
+            Made again = new Made(step.entity(), made, rows);
+            KeyedRows.readAgain(transaction, Made.CAUSE, step.entity(), again.keys(), "", again::found);
         }
-        Map<Object, @Nullable Object[]> byKey = new HashMap<>();
-        rows.forEach(row -> byKey.put(Objects.requireNonNull(entity.keyIn(row)), row));
-        KeyedRows.readAgain(
-                transaction, "flush: values made by the database", entity, List.copyOf(byKey.keySet()), "", found -> {
-                    @Nullable
-                    Object[] row = Objects.requireNonNull(byKey.get(Objects.requireNonNull(entity.keyIn(found))));
-                    made.forEach(attribute -> row[attribute.slot()] = found[attribute.slot()]);
-                });
     }
 
     /** The attributes into whose values the database has put something. */
@@ -371,6 +371,9 @@ final class Flush {
             return;
         }
         KeyDrawer drawer = environment.keyDrawer(transaction, Causes.FLUSH, lastKeys);
+        if (trip != null) {
+            drawer.stockUp(waiting);
+        }
         waiting.forEach((entity, entries) -> {
             List<Object> drawn = drawer.draw(entity, entries.size());
             for (int i = 0; i < entries.size(); i++) {

@@ -36,6 +36,12 @@ final class KeyBlocks {
             return taken;
         }
 
+        /** Whether there are so many at hand. */
+        boolean has(int count, long above) {
+            return keys.size() >= count
+                    && (keys.first() > above || keys.tailSet(above, false).size() >= count);
+        }
+
         /** How many are to be drawn ahead now. */
         int more(int most) {
             long now = System.nanoTime();
@@ -78,6 +84,17 @@ final class KeyBlocks {
             taken.sort(null);
         }
         return taken;
+    }
+
+    /** How many keys have to be drawn now, with those that are drawn ahead; 0 where there are enough. */
+    int lacking(String generator, int count, long above, int mostAhead) {
+        Stock stock = stock(generator);
+        synchronized (stock) {
+            if (stock.has(count, above)) {
+                return 0;
+            }
+            return count + (mostAhead > 0 ? stock.more(mostAhead) : 0);
+        }
     }
 
     /** How many keys are to be drawn ahead, since what is left would not do for as many as before; 0 for none. */

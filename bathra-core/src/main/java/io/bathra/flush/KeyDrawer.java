@@ -1,6 +1,7 @@
 package io.bathra.flush;
 
 import io.bathra.jdbc.KeyDraws;
+import io.bathra.jdbc.KeyDraws.Drawing;
 import io.bathra.jdbc.Transaction;
 import io.bathra.jdbc.Trip;
 import io.bathra.mapping.ColumnType;
@@ -8,6 +9,7 @@ import io.bathra.mapping.KeySource;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Generators.KeyDraw;
+import io.bathra.track.Entry;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -65,11 +67,47 @@ final class KeyDrawer {
         List<Long> keys = blocks.take(
                 generator,
                 count,
-                last.getOrDefault(generator, Long.MIN_VALUE),
-                block > 1 ? 0 : mostAhead,
+                lastOf(generator),
+                ahead(entity),
                 wanted -> inBlocks(draws.drawKeys(cause, draw, (wanted + block - 1) / block), block));
         last.put(generator, keys.get(keys.size() - 1));
         return keys;
+    }
+
+    /** Has keys at hand for new rows of several entities: all that are lacking come by one trip, where it takes them. */
+    void stockUp(Map<ModelEntity<?>, List<Entry<?>>> waiting) {
+        List<Drawing> lacking = List.of(); // as in most flushes
+        for (Map.Entry<ModelEntity<?>, List<Entry<?>>> one : waiting.entrySet()) {
+            ModelEntity<?> entity = one.getKey();
+            if (isNumbered(entity)) {
+                int block = block(entity);
+                String generator = generator(entity);
+                int missing = blocks.lacking(generator, one.getValue().size(), lastOf(generator), ahead(entity));
+                if (missing > 0) {
+                    lacking = lacking.isEmpty() ? new ArrayList<>(4) : lacking;
+                    lacking.add(new Drawing(
+                            draw(entity),
+                            (missing + block - 1) / block,
+                            values -> blocks.add(generator, inBlocks(values, block))));
+                }
+            }
+        }
+        if (!lacking.isEmpty()) {
+            draws.drawTogether(cause, lacking);
+        }
+    }
+
+    /** Whether keys are numbers that somebody draws, and not those of a table that others wait for. */
+    private static boolean isNumbered(ModelEntity<?> entity) {
+        return entity.keySource().equals(KeySource.GENERATED) || entity.keySource() instanceof KeySource.Sequence;
+    }
+
+    private int ahead(ModelEntity<?> entity) {
+        return block(entity) > 1 ? 0 : mostAhead;
+    }
+
+    private long lastOf(String generator) {
+        return last.getOrDefault(generator, Long.MIN_VALUE);
     }
 
     private static List<Long> inBlocks(List<Long> values, int block) {
@@ -104,15 +142,13 @@ final class KeyDrawer {
 
     /** Lets a trip bring keys for the next flush, where there would not be enough for one like this. */
     void drawAhead(Trip trip, ModelEntity<?> entity, int count) {
-        boolean numbers =
-                entity.keySource().equals(KeySource.GENERATED) || entity.keySource() instanceof KeySource.Sequence;
-        if (!numbers || block(entity) > 1) {
+        if (!isNumbered(entity) || block(entity) > 1) {
             return;
         }
         String generator = generator(entity);
         int missing = blocks.missing(generator, count, mostAhead);
         if (missing > 0) {
-            KeyDraws.ahead(trip, cause, draw(entity), missing, keys -> blocks.add(generator, keys));
+            KeyDraws.ahead(trip, cause, new Drawing(draw(entity), missing, keys -> blocks.add(generator, keys)));
         }
     }
 }

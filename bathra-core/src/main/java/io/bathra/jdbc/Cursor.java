@@ -40,9 +40,10 @@ public final class Cursor implements AutoCloseable {
             if (streaming) {
                 database.beginStream(connection);
             }
-            PreparedStatement prepared = connection.prepareStatement(text.sql());
+            Limits limits = transaction.limits();
+            PreparedStatement prepared = connection.prepareStatement(limits.within(text.sql()));
             statement = prepared;
-            limit = transaction.limits().on(prepared);
+            limit = limits.on(prepared);
             if (streaming) {
                 prepared.setFetchSize(database.fetchSize());
             }

@@ -50,17 +50,41 @@ public final class KeyDraws {
     }
 
     /**
-     * Lets a trip bring keys behind everything else.
+     * Keys that are to be drawn along with something else.
      *
-     * @param taker takes them when the trip was made
+     * @param taker takes them when they have come
      */
-    public static void ahead(Trip trip, CharSequence cause, KeyDraw draw, int count, Consumer<List<Long>> taker) {
-        List<Long> keys = new ArrayList<>(count);
-        SqlText text = new SqlText(draw.sql(), List.of(new SqlText.Value(COUNT, count)));
-        trip.ask(
-                new Asked(cause, text, result -> keys.add(result.getLong(1))),
-                PATH,
-                () -> taker.accept(all(draw, keys, count)));
+    public record Drawing(KeyDraw draw, int count, Consumer<List<Long>> taker) {
+        private Asked asked(CharSequence cause, List<Long> keys) {
+            SqlText text = new SqlText(draw.sql(), List.of(new SqlText.Value(COUNT, count)));
+            return new Asked(cause, text, result -> keys.add(result.getLong(1)));
+        }
+
+        private void take(List<Long> keys) {
+            taker.accept(all(draw, keys, count));
+        }
+    }
+
+    /** Lets a trip bring keys behind everything else. */
+    public static void ahead(Trip trip, CharSequence cause, Drawing drawing) {
+        List<Long> keys = new ArrayList<>(drawing.count);
+        trip.ask(drawing.asked(cause, keys), PATH, () -> drawing.take(keys));
+    }
+
+    /** Draws keys of several generators in one trip, where several things can be asked in one. */
+    public void drawTogether(CharSequence cause, List<Drawing> drawings) {
+        List<Asked> questions = new ArrayList<>(drawings.size());
+        List<List<Long>> keys = new ArrayList<>(drawings.size());
+        for (Drawing drawing : drawings) {
+            List<Long> some = new ArrayList<>(drawing.count);
+            keys.add(some);
+            questions.add(drawing.asked(cause, some));
+        }
+        if (transaction.queryTogether(questions)) {
+            for (int i = 0; i < drawings.size(); i++) {
+                drawings.get(i).take(keys.get(i));
+            }
+        }
     }
 
     /**

@@ -65,6 +65,19 @@ public final class KeyedRows {
         }
     }
 
+    /** Asks for the rows with these keys, which must be {@linkplain #areFew few}, behind what a trip writes. */
+    public static void askAgain(
+            Transaction transaction,
+            Trip trip,
+            CharSequence cause,
+            ModelEntity<?> entity,
+            List<Object> keys,
+            Consumer<@Nullable Object[]> use) {
+        SqlText select = transaction.database().dialect().selects().rows(entity, keys);
+        Asked asked = new Asked(cause, select, result -> use.accept(row(transaction, entity, result)));
+        trip.ask(asked, null, () -> {});
+    }
+
     /**
      * Reads the rows in which some columns together have one of these values.
      *

@@ -8,6 +8,23 @@ import java.sql.Statement;
 interface Limits {
     Limits NONE = statement -> Running.UNLIMITED;
 
+    /** Limits that stand in the text of each statement; none for an empty text. */
+    static Limits said(String before) {
+        return before.isEmpty()
+                ? NONE
+                : new Limits() {
+                    @Override
+                    public Running on(Statement statement) {
+                        return Running.UNLIMITED;
+                    }
+
+                    @Override
+                    public String within(String sql) {
+                        return before + sql;
+                    }
+                };
+    }
+
     /** The limit of one statement, from its beginning until it is closed. */
     interface Running extends AutoCloseable {
         Running UNLIMITED = () -> {};
@@ -18,4 +35,9 @@ interface Limits {
 
     /** A statement begins. */
     Running on(Statement statement) throws SQLException;
+
+    /** The text of a statement as it is sent, which may say the limit. */
+    default String within(String sql) {
+        return sql;
+    }
 }

@@ -8,7 +8,6 @@ import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.sql.MariaDbDialect;
 import io.bathra.sql.Together;
-import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -80,17 +79,12 @@ final class MariaDbDatabase extends TextualDatabase {
 
     /**
      * What holds for the transaction alone is said where it begins, so that it does not reach others behind a pooler.
-     * Auto-commit stays as it is, since to change it takes a trip. Locks are waited for in whole seconds, one at least.
+     * Auto-commit stays as it is, since to change it takes a trip.
      */
     @Override
-    Begun begin(AsItCame connection, Settings settings) throws SQLException {
-        if (settings.lockMillis() > 0) {
-            set(connection, "innodb_lock_wait_timeout", BigDecimal.valueOf(seconds(settings.lockMillis())));
-        }
-        if (settings.statementMillis() > 0) {
-            set(connection, "max_statement_time", BigDecimal.valueOf(settings.statementMillis(), 3));
-        }
-        return new Begun(Limits.NONE, together.opening(settings.opening()));
+    Begun begin(AsItCame connection, Settings settings) {
+        Together.Opening opening = settings.opening();
+        return new Begun(Limits.said(together.beforeEach(opening)), together.opening(opening));
     }
 
     /** Under REPEATABLE READ, which is the default, all statements see what the first one has seen. */
@@ -144,11 +138,6 @@ final class MariaDbDatabase extends TextualDatabase {
             e.addSuppressed(gone);
             return 0;
         }
-    }
-
-    private static void set(AsItCame connection, String variable, BigDecimal value) throws SQLException {
-        String before = single(connection.connection(), "select @@" + variable);
-        connection.set("set " + variable + " = " + value, "set " + variable + " = " + before);
     }
 
     @Override

@@ -103,7 +103,8 @@ final class Statements {
 
     @SuppressWarnings("try") // the limit is there to end with the statement
     private void readTogether(Connection open, String sql, List<Asked> all, long[] rows) throws SQLException {
-        try (PreparedStatement statement = open.prepareStatement(sql);
+        try (PreparedStatement statement =
+                        open.prepareStatement(transaction.limits().within(sql));
                 Limits.Running limit = transaction.limits().on(statement)) {
             int index = 1;
             for (Asked one : all) {
@@ -233,7 +234,8 @@ final class Statements {
     @SuppressWarnings("try") // the limit is there to end with the statement
     private long use(Connection open, String sql, Execution execution, Waiting.@Nullable Going before, Use use) {
         transaction.trace().allHaveBegun();
-        try (PreparedStatement statement = open.prepareStatement(sql);
+        try (PreparedStatement statement =
+                        open.prepareStatement(transaction.limits().within(sql));
                 Limits.Running limit = transaction.limits().on(statement)) {
             long rows = use.apply(statement);
             if (before != null) {

@@ -80,7 +80,8 @@ public final class Trip {
      *
      * @param end is run when all of the answer has come
      */
-    private record Behind(Asked asked, Shown shown, String path, Runnable end) {}
+    private record Behind(
+            Asked asked, Shown shown, @Nullable String path, Runnable end) {}
 
     private Trip(Transaction transaction, Together together) {
         this.transaction = transaction;
@@ -195,9 +196,10 @@ public final class Trip {
     /**
      * Asks something behind all that is written.
      *
+     * @param path the word for the way; null for none
      * @param end is run when all of the answer has come
      */
-    void ask(Asked question, String path, Runnable end) {
+    void ask(Asked question, @Nullable String path, Runnable end) {
         questions = questions.isEmpty() ? new ArrayList<>(2) : questions;
         questions.add(new Behind(question, Shown.of(question.text()), path, end));
     }
@@ -284,7 +286,8 @@ public final class Trip {
 
     @SuppressWarnings("try") // the limit is there to end with the statement
     private void execute(Connection open, String sql, List<Behind> asked) throws SQLException {
-        try (PreparedStatement statement = open.prepareStatement(sql);
+        try (PreparedStatement statement =
+                        open.prepareStatement(transaction.limits().within(sql));
                 Limits.Running limit = transaction.limits().on(statement)) {
             int index = 1;
             for (int i = 0; i < parts.size(); i++) {

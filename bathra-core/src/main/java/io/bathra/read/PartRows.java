@@ -49,10 +49,13 @@ final class PartRows {
         return byOwner.keySet();
     }
 
-    /** Rows of an owner whose key is written otherwise there, which is the same to the database. */
+    /** Rows of owners whose keys are written otherwise there, which is the same to the database: they are as here from now on. */
     void belong(Map<Object, Object> ownerOf) {
-        ownerOf.forEach((written, owner) -> byOwner.computeIfAbsent(owner, key -> new ArrayList<>())
-                .addAll(Objects.requireNonNull(byOwner.remove(written))));
+        ownerOf.forEach((written, key) -> {
+            List<@Nullable Object[]> found = Objects.requireNonNull(byOwner.remove(written));
+            found.forEach(row -> row[owner.slot()] = key);
+            byOwner.computeIfAbsent(key, one -> new ArrayList<>()).addAll(found);
+        });
     }
 
     /** The rows of an owner in their order, when all have been read. */

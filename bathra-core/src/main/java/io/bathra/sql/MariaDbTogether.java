@@ -1,6 +1,8 @@
 package io.bathra.sql;
 
+import java.math.BigDecimal;
 import java.util.List;
+import java.util.StringJoiner;
 
 /** MariaDB takes a block of statements. */
 final class MariaDbTogether extends Together {
@@ -75,6 +77,19 @@ final class MariaDbTogether extends Together {
         return opening.level().isEmpty()
                 ? List.of(start)
                 : List.of("set transaction isolation level " + opening.level(), start);
+    }
+
+    /** The server knows limits of a session and of a statement. Locks are waited for in whole seconds, one at least. */
+    @Override
+    public String beforeEach(Opening opening) {
+        StringJoiner limits = new StringJoiner(", ", "set statement ", " for ").setEmptyValue("");
+        if (opening.lockMillis() > 0) {
+            limits.add("innodb_lock_wait_timeout = " + (opening.lockMillis() + 999) / 1_000);
+        }
+        if (opening.statementMillis() > 0) {
+            limits.add("max_statement_time = " + BigDecimal.valueOf(opening.statementMillis(), 3));
+        }
+        return limits.toString();
     }
 
     @Override

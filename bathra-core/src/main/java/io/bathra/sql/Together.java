@@ -97,6 +97,11 @@ public abstract class Together {
     /** What begins a transaction, before anything else is executed in it. */
     public abstract List<String> opening(Opening opening);
 
+    /** What stands before each statement, for limits that would outlast the transaction otherwise; empty for nothing. */
+    public String beforeEach(Opening opening) {
+        return "";
+    }
+
     /**
      * What a transaction is to be.
      *
