@@ -57,7 +57,7 @@ class AdviceTest {
 
     AdviceTest(TestDatabase database) {
         this.database = database;
-        store = Store.open(
+        store = Trips.open(
                 Model.of(
                         "rescue",
                         Entity.of(Radio.class, Radio::new).column(Radio::getCallSign, Declare.unique()),
@@ -175,13 +175,13 @@ class AdviceTest {
     @Test
     void urlsThatLeadNowhereSayWhichThereAre() {
         Model model = store.model();
-        assertThatThrownBy(() -> Store.open(model, "jdbc:other://localhost/harbour"))
+        assertThatThrownBy(() -> Trips.open(model, "jdbc:other://localhost/harbour"))
                 .isInstanceOf(DatabaseUnreachableException.class)
                 .hasMessageContaining("jdbc:h2:, jdbc:sqlite:, jdbc:postgresql:, jdbc:mariadb:");
-        assertThatThrownBy(() -> Store.open(model, "jdbc:sqlite::memory:"))
+        assertThatThrownBy(() -> Trips.open(model, "jdbc:sqlite::memory:"))
                 .isInstanceOf(BathraException.class)
                 .hasMessageContaining("an empty database of its own; use jdbc:sqlite:file:NAME?mode=memory");
-        try (Store shared = Store.open(model, "jdbc:sqlite:file:rescue" + database + "?mode=memory&cache=shared")) {
+        try (Store shared = Trips.open(model, "jdbc:sqlite:file:rescue" + database + "?mode=memory&cache=shared")) {
             shared.schema().createMissing();
             assertThat(shared.schema().verify()).isEmpty();
         }

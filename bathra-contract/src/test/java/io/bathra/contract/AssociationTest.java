@@ -129,7 +129,7 @@ class AssociationTest {
     private final Store store;
 
     AssociationTest(TestDatabase database) {
-        store = Store.open(Model.of("ships", ENTITIES), database.empty());
+        store = Trips.open(Model.of("ships", ENTITIES), database.empty());
     }
 
     @BeforeEach

@@ -65,7 +65,7 @@ class BulkMemoryTest {
     static final class Writer {
         public static void main(String[] arguments) {
             int rows = Integer.parseInt(arguments[1]);
-            try (Store store = Store.open(MODEL, arguments[0])) {
+            try (Store store = Trips.open(MODEL, arguments[0])) {
                 store.schema().createMissing();
                 System.out.println(store.bulk(Box.class).insert(boxes(rows)).inserted() + " inserted");
                 BulkResult again = store.bulk(Box.class)

@@ -88,7 +88,7 @@ class BulkPairsTest {
     private final Store store;
 
     BulkPairsTest(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
         store.schema().createMissing();
         store.bulk(Call.class).insert(IntStream.range(0, 100).mapToObj(i -> new Call("C" + i)));
         store.bulk(Pilot.class).insert(IntStream.range(0, 50).mapToObj(i -> new Pilot("P" + i)));

@@ -173,7 +173,7 @@ class BulkTest {
     private final Store store;
 
     BulkTest(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
         store.schema().createMissing();
     }
 

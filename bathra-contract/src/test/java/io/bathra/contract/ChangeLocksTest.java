@@ -84,7 +84,7 @@ class ChangeLocksTest {
     /** Two thousand sacks in twenty sheds of ten ports. */
     ChangeLocksTest(TestDatabase database) {
         this.database = database;
-        store = Store.open(
+        store = Trips.open(
                 Model.of(
                         "sacks",
                         Entity.of(Port.class, Port::new).column(Port::name, length(10), unique()),

@@ -98,7 +98,7 @@ class CollationTest {
     }
 
     private final DataSource source = TestDatabase.MARIADB.empty();
-    private final Store store = Store.open(
+    private final Store store = Trips.open(
             Model.of(
                     "ports",
                     Entity.of(Port.class, Port::new)

@@ -93,7 +93,7 @@ class CommitTokenTest {
 
     @Test
     void aThousandLostRepliesInARow() {
-        eachIsDoneOnce(Store.open(MODEL.commitTokens("commit_token"), faults.source()));
+        eachIsDoneOnce(Trips.open(MODEL.commitTokens("commit_token"), faults.source()));
         assertThat(faults.waiting()).isEmpty();
         assertThat(faults.open()).isZero();
     }
@@ -105,7 +105,7 @@ class CommitTokenTest {
                 "deliveries",
                 Entity.of(Delivery.class, Delivery::new)
                         .column(Delivery::remark, length(20), databaseDefault("'none'")));
-        Store store = Store.open(model.commitTokens("commit_token"), faults.source());
+        Store store = Trips.open(model.commitTokens("commit_token"), faults.source());
         store.schema().createMissing();
         for (int i = 0; i < 250; i++) {
             int number = i;
@@ -116,7 +116,7 @@ class CommitTokenTest {
 
     @Test
     void withoutTokensNobodyKnows() {
-        Store store = Store.open(MODEL, faults.source());
+        Store store = Trips.open(MODEL, faults.source());
         store.schema().createMissing();
         faults.onCommit().replyIsLost();
         assertThatThrownBy(() -> store.run(retrying(3), work -> work.add(new Delivery(1))))
@@ -128,7 +128,7 @@ class CommitTokenTest {
 
     @Test
     void whenTheDatabaseStaysAwayNobodyKnowsEither() {
-        Store store = Store.open(MODEL.commitTokens("commit_token"), faults.source());
+        Store store = Trips.open(MODEL.commitTokens("commit_token"), faults.source());
         store.schema().createMissing();
         faults.onCommit().replyIsLost();
         assertThatThrownBy(() -> store.run(retrying(2), work -> {
@@ -145,7 +145,7 @@ class CommitTokenTest {
 
     @Test
     void workInPlainSqlIsDoneOnceToo() {
-        Store store = Store.open(MODEL.commitTokens("commit_token"), faults.source());
+        Store store = Trips.open(MODEL.commitTokens("commit_token"), faults.source());
         store.schema().createMissing();
         for (int number = 0; number < 2; number++) {
             int own = number;
@@ -173,7 +173,7 @@ class CommitTokenTest {
     @Test
     void tokensHaveTheTimeOfTheStoresClock() {
         Instant time = Instant.parse("2026-04-01T06:30:00Z");
-        Store store = Store.open(MODEL.commitTokens("commit_token"), faults.source())
+        Store store = Trips.open(MODEL.commitTokens("commit_token"), faults.source())
                 .withClock(Clock.fixed(time, ZoneOffset.UTC));
         store.schema().createMissing();
         store.run(retrying(2), work -> work.add(new Delivery(1)));

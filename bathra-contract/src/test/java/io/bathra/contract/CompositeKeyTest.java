@@ -170,7 +170,7 @@ class CompositeKeyTest {
 
     CompositeKeyTest(TestDatabase database) {
         this.database = database;
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
         store.schema().createMissing();
         store.run(work -> {
             Pilot pilot = new Pilot();
@@ -191,7 +191,7 @@ class CompositeKeyTest {
     @Test
     void whatIsMovedAwayDoesNotHideWhatGoesAlong() {
         List<String> removed = new ArrayList<>();
-        Store racks = Store.open(
+        Store racks = Trips.open(
                 Model.of(
                         "racks",
                         Entity.of(Rack.class, Rack::new).links(Rack::trays, Tray::rack),

@@ -36,7 +36,7 @@ class ContentionTest extends BoatContract {
 
     ContentionTest(TestDatabase database) {
         super(database);
-        own = Store.open(store.model(), source.wrapped());
+        own = Trips.open(store.model(), source.wrapped());
     }
 
     @Test

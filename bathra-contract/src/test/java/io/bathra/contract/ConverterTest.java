@@ -109,7 +109,7 @@ class ConverterTest {
 
     ConverterTest(TestDatabase database) {
         source = database.empty();
-        store = Store.open(MODEL, source);
+        store = Trips.open(MODEL, source);
         store.schema().createMissing();
         assertThat(store.schema().verify()).isEmpty();
     }

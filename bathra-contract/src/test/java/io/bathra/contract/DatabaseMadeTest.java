@@ -97,7 +97,7 @@ class DatabaseMadeTest {
 
     DatabaseMadeTest(TestDatabase database) {
         DataSource source = database.empty();
-        store = Store.open(MODEL, source);
+        store = Trips.open(MODEL, source);
         store.schema().createMissing();
         assertThat(store.schema().verify()).isEmpty();
         for (String sql : trigger(database)) {

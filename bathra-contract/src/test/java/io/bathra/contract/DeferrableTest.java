@@ -71,7 +71,7 @@ class DeferrableTest {
     DeferrableTest(TestDatabase database) {
         this.database = database;
         source = database.empty();
-        store = Store.open(MODEL, source);
+        store = Trips.open(MODEL, source);
     }
 
     @BeforeEach
@@ -177,7 +177,7 @@ class DeferrableTest {
 
     @Test
     void aLinkThatLeadsNowhereIsNamedEverywhere() {
-        try (Store buoys = Store.open(Model.of("buoys", Entity.of(Buoy.class, Buoy::new)), database.empty());
+        try (Store buoys = Trips.open(Model.of("buoys", Entity.of(Buoy.class, Buoy::new)), database.empty());
                 UnitOfWork other = buoys.begin()) {
             buoys.schema().createMissing();
             Buoy first = new Buoy();

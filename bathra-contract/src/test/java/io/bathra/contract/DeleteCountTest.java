@@ -99,7 +99,7 @@ class DeleteCountTest {
         Entity<Box> box = Entity.of(Box.class, Box::new)
                 .link(Box::rack, onDelete(CASCADE), enforcedBy(enforcer))
                 .link(Box::owner, onDelete(CASCADE), enforcedBy(enforcer));
-        Store store = Store.open(
+        Store store = Trips.open(
                 Model.of(
                         "depots",
                         Entity.of(Depot.class, Depot::new).parts(Depot::gates),

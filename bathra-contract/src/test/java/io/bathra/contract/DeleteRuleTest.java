@@ -152,7 +152,7 @@ class DeleteRuleTest {
     }
 
     private static Store open(Model model, DataSource source) {
-        Store store = Store.open(model, source);
+        Store store = Trips.open(model, source);
         store.schema().createMissing();
         return store;
     }

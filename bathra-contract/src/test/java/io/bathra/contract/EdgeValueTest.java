@@ -52,7 +52,7 @@ class EdgeValueTest {
     private final TimeZone zone = TimeZone.getDefault();
 
     EdgeValueTest(TestDatabase database) {
-        store = Store.open(Probe.MODEL, ElsewhereSource.of(database));
+        store = Trips.open(Probe.MODEL, ElsewhereSource.of(database));
         store.schema().createMissing();
     }
 

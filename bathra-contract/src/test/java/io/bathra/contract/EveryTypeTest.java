@@ -95,7 +95,7 @@ class EveryTypeTest {
     private final Store store;
 
     EveryTypeTest(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
         store.schema().createMissing();
     }
 

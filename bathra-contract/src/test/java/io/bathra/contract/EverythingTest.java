@@ -64,7 +64,7 @@ class EverythingTest {
     private final Store store;
 
     EverythingTest(TestDatabase database) {
-        store = Store.open(modelFor(database), database.empty());
+        store = Trips.open(modelFor(database), database.empty());
     }
 
     private static List<Object> some(int round) {

@@ -138,10 +138,10 @@ class FailureTest extends HarbourContract {
         try (UnitOfWork work = store.begin()) {
             work.add(call);
             faults.onStatement(sql -> sql.startsWith("insert into port_call")).connectionLost();
-            boolean server = database == TestDatabase.POSTGRESQL || database == TestDatabase.MARIADB;
             assertThatThrownBy(work::commit)
                     .as("on a server the commit was to go with it")
-                    .isInstanceOf(server ? CommitUnknownException.class : ConnectionLostException.class);
+                    .isInstanceOf(
+                            Trips.areMadeOf(database) ? CommitUnknownException.class : ConnectionLostException.class);
             assertThat(vessel.id()).isNull();
         }
         faults.clear();
@@ -307,7 +307,7 @@ class FailureTest extends HarbourContract {
                 "create table note (id bigint primary key, body varchar(20) not null, stars integer,"
                         + " constraint few_stars check (stars < 6))");
         Model model = Model.of("notes", Entity.of(Note.class, Note::new).key(Note::id, Declare.assigned()));
-        try (Store notes = Store.open(model, faults.source());
+        try (Store notes = Trips.open(model, faults.source());
                 UnitOfWork work = notes.begin()) {
             Note note = new Note();
             note.id = 1L;
@@ -341,7 +341,7 @@ class FailureTest extends HarbourContract {
         when(pool.getConnection())
                 .thenAnswer(call -> plain.getConnection())
                 .thenThrow(new SQLTransientConnectionException("none free after 250 ms (total=2, active=2)"));
-        try (Store pooled = Store.open(store.model(), pool);
+        try (Store pooled = Trips.open(store.model(), pool);
                 UnitOfWork work = pooled.begin()) {
             assertThatThrownBy(() -> work.from(Vessel.class).count())
                     .isInstanceOf(DatabaseUnreachableException.class)

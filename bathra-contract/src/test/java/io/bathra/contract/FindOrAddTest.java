@@ -100,7 +100,7 @@ class FindOrAddTest {
                         .column(Slot::label, length(20), unique())
                         .unique(Slot::yard, Slot::row)
                         .version(Slot::revision));
-        store = Store.open(model, database.empty());
+        store = Trips.open(model, database.empty());
         store.schema().createMissing();
     }
 

@@ -82,7 +82,7 @@ class GeneratorTest {
     }
 
     private Store open(Model model) {
-        Store store = Store.open(model, source);
+        Store store = Trips.open(model, source);
         store.schema().createMissing();
         assertThat(store.schema().verify()).isEmpty();
         assertThat(store.schema().createMissing().nothingToDo()).isTrue();
@@ -111,14 +111,14 @@ class GeneratorTest {
                     .as("two tables share it")
                     .isEqualTo(15);
         });
-        Store other = Store.open(tickets(sequence("ticket_numbers", 10)), source);
+        Store other = Trips.open(tickets(sequence("ticket_numbers", 10)), source);
         assertThat(add(other, 1)).extracting(Ticket::id).containsExactly(21L);
     }
 
     @Test
     void sqliteSaysWhatToTakeInstead() {
         assumeThat(database).isEqualTo(TestDatabase.SQLITE);
-        Store store = Store.open(tickets(sequence("ticket_numbers", 10)), source);
+        Store store = Trips.open(tickets(sequence("ticket_numbers", 10)), source);
         assertThatThrownBy(() -> store.schema().createMissing())
                 .isInstanceOf(BathraException.class)
                 .hasMessageContaining("'ticket_numbers' cannot draw keys there; declare keyTable(...) or generated()");
@@ -154,7 +154,7 @@ class GeneratorTest {
         private Drawing() {}
 
         public static void main(String[] arguments) {
-            try (Store store = Store.open(tickets(keyTable("keys", 1)), arguments[0])) {
+            try (Store store = Trips.open(tickets(keyTable("keys", 1)), arguments[0])) {
                 for (int i = 0; i < UNITS; i++) {
                     add(store, EACH).forEach(ticket -> System.out.println("key " + ticket.id));
                 }
@@ -166,7 +166,7 @@ class GeneratorTest {
     void twoProcessesDrawFromOneKeyTableAtOnce() throws IOException, InterruptedException, SQLException {
         String url = database.sharedUrl();
         try (Connection kept = DriverManager.getConnection(url); // H2 serves others while it is open
-                Store store = Store.open(tickets(keyTable("keys", 1)), url)) {
+                Store store = Trips.open(tickets(keyTable("keys", 1)), url)) {
             assertThat(kept.isClosed()).isFalse();
             store.schema().createMissing();
             List<OtherProcess> processes =
@@ -213,7 +213,7 @@ class GeneratorTest {
                 ? List.of(generated(), keyTable("keys", 1))
                 : List.of(generated(), keyTable("keys", 1), sequence("numbers", 5));
         for (KeyOption one : sources) {
-            Store store = Store.open(tickets(one), source);
+            Store store = Trips.open(tickets(one), source);
             store.schema().recreate("tickets");
             add(store, 3);
             assertThat(store.schema().verify()).isEmpty();
@@ -238,7 +238,7 @@ class GeneratorTest {
                 ? List.of(keyTable("next_keys", 1))
                 : List.of(keyTable("next_keys", 1), sequence("numbers", 5));
         for (KeyOption one : sources) {
-            Store store = Store.open(tickets(one), source);
+            Store store = Trips.open(tickets(one), source);
             store.schema().recreate("tickets");
             TestDatabase.execute(
                     source,

@@ -226,7 +226,7 @@ class GuestTest extends BoatContract {
                         .pivot(Boat::friends)
                         .version(Boat::revision)
                         .afterCommit(Event.INSERT, boat -> done.add(boat.code)));
-        try (Store other = Store.open(telling, source.wrapped());
+        try (Store other = Trips.open(telling, source.wrapped());
                 UnitOfWork work = other.join(host)) {
             added(work, "D");
             work.commit();
@@ -247,7 +247,7 @@ class GuestTest extends BoatContract {
                 }))
                 .isEmpty();
         assertThat(logged(() -> {
-                    try (Store other = Store.open(telling, source.wrapped());
+                    try (Store other = Trips.open(telling, source.wrapped());
                             UnitOfWork work = other.join(host)) {
                         added(work, "E");
                         work.commit();

@@ -36,7 +36,7 @@ abstract class HarbourContract {
     void createSchema() {
         plain = database.empty();
         faults = Faults.in(plain);
-        store = Trips.asTested(Store.open(Harbour.MODEL, faults.source()));
+        store = Trips.open(Harbour.MODEL, faults.source()).withKeysAhead(0);
         store.schema().createMissing();
     }
 

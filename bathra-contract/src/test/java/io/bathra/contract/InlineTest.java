@@ -105,7 +105,7 @@ class InlineTest {
     private final Store store;
 
     InlineTest(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
     }
 
     static Yard yard() {

@@ -49,7 +49,7 @@ class LaterTest {
     private final Store store;
 
     LaterTest(TestDatabase database) {
-        store = Store.open(Model.of("documents", ENTITIES), database.empty());
+        store = Trips.open(Model.of("documents", ENTITIES), database.empty());
     }
 
     @BeforeEach

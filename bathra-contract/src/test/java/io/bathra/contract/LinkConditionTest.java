@@ -152,7 +152,7 @@ class LinkConditionTest {
     private final Tug idle = new Tug();
 
     LinkConditionTest(TestDatabase database) {
-        store = Store.open(
+        store = Trips.open(
                 model(escort().check(anyOf(
                         link(Escort::from).isNotNull(), link(Escort::tug).isNotNull()))),
                 database.empty());

@@ -135,18 +135,19 @@ class ListenerTest {
 
     /** A model with whatever listeners of reports; a report in no folder is removed, and its pages with it. */
     private Store open(UnaryOperator<Entity<Report>> listeners) {
-        return Trips.asTested(Store.open(
-                Model.of(
-                        "reports",
-                        Entity.of(Folder.class, Folder::new)
-                                .link(Folder::parent, onDelete(CASCADE))
-                                .links(Folder::reports, Report::folder, removeOrphans()),
-                        listeners.apply(Entity.of(Report.class, Report::new)
-                                .column(Report::title, required(), length(40))
-                                .link(Report::folder, onDelete(CASCADE))
-                                .links(Report::pages, Page::report)),
-                        Entity.of(Page.class, Page::new).link(Page::report, onDelete(CASCADE))),
-                source));
+        return Trips.open(
+                        Model.of(
+                                "reports",
+                                Entity.of(Folder.class, Folder::new)
+                                        .link(Folder::parent, onDelete(CASCADE))
+                                        .links(Folder::reports, Report::folder, removeOrphans()),
+                                listeners.apply(Entity.of(Report.class, Report::new)
+                                        .column(Report::title, required(), length(40))
+                                        .link(Report::folder, onDelete(CASCADE))
+                                        .links(Report::pages, Page::report)),
+                                Entity.of(Page.class, Page::new).link(Page::report, onDelete(CASCADE))),
+                        source)
+                .withKeysAhead(0);
     }
 
     private Store everything() {

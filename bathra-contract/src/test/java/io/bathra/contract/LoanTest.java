@@ -60,7 +60,7 @@ class LoanTest {
                 throw e.getCause();
             }
         }));
-        store = Store.open(
+        store = Trips.open(
                 Harbour.MODEL, mock(DataSource.class, withSettings().stubOnly().defaultAnswer(call -> shared)));
         store.schema().createMissing();
     }
@@ -149,7 +149,7 @@ class LoanTest {
         config.setAutoCommit(false);
         config.setMaximumPoolSize(1);
         try (HikariDataSource pool = new HikariDataSource(config);
-                Store pooled = Store.open(Harbour.MODEL, pool)) {
+                Store pooled = Trips.open(Harbour.MODEL, pool)) {
             pooled.schema().createMissing();
             add(pooled, "ONE");
             Thread.sleep(600); // after half a second, the pool looks whether the connection is alive
@@ -261,10 +261,10 @@ class LoanTest {
     @Test
     void aSourceOfOthersTransactionsIsRefusedWhenTheStoreIsOpened() {
         DataSource hosting = new TransactionAwareDataSourceProxy(source);
-        assertThatThrownBy(() -> Store.open(Harbour.MODEL, hosting))
+        assertThatThrownBy(() -> Trips.open(Harbour.MODEL, hosting))
                 .isExactlyInstanceOf(BathraException.class)
                 .hasMessageContaining("TransactionAwareDataSourceProxy")
                 .hasMessageContaining("getTargetDataSource()");
-        Store.open(Harbour.MODEL, new DelegatingDataSource(source)).close();
+        Trips.open(Harbour.MODEL, new DelegatingDataSource(source)).close();
     }
 }

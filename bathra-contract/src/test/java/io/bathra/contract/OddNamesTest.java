@@ -156,7 +156,7 @@ class OddNamesTest {
     }
 
     private Store store(Called called) {
-        Store store = Store.open(
+        Store store = Trips.open(
                 Model.of(
                         "odd",
                         Entity.of(Crate.class, Crate::new)

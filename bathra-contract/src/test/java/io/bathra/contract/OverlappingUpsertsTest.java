@@ -57,7 +57,7 @@ class OverlappingUpsertsTest {
 
     OverlappingUpsertsTest(TestDatabase database) {
         rounds = database == TestDatabase.MARIADB ? 20 : 3;
-        store = Store.open(
+        store = Trips.open(
                 Model.of("tallies", Entity.of(Tally.class, Tally::new).column(Tally::code, length(10), unique())),
                 database.empty());
     }

@@ -124,7 +124,7 @@ class PartsTest {
 
     PartsTest(TestDatabase database) {
         faults = Faults.in(database.empty());
-        store = Store.open(Model.of("tugs", ENTITIES), faults.source());
+        store = Trips.open(Model.of("tugs", ENTITIES), faults.source());
     }
 
     static Tug tug() {
@@ -334,7 +334,7 @@ class PartsTest {
 
     @Test
     void aVersionedOwnerMovesWithItsParts() {
-        Store versioned = Store.open(
+        Store versioned = Trips.open(
                 Model.of("tugs", PLAIN.version(Tug::revision), Entity.of(Agent.class, Agent::new)), faults.source());
         versioned.run(work -> {
             Tug tug = work.require(Tug.class, 1L);

@@ -129,7 +129,7 @@ class PivotTest {
 
     PivotTest(TestDatabase database) {
         faults = Faults.in(database.empty());
-        store = Store.open(Model.of("jobs", ENTITIES), faults.source());
+        store = Trips.open(Model.of("jobs", ENTITIES), faults.source());
     }
 
     @BeforeEach

@@ -202,7 +202,7 @@ class RandomGraphTest {
     private static Store store(Place place) {
         return STORES.computeIfAbsent(place, d -> {
             SOURCES.put(d, d.database().empty());
-            Store store = Store.open(model(d.model()), SOURCES.get(d));
+            Store store = Trips.open(model(d.model()), SOURCES.get(d));
             store.schema().createMissing();
             return store;
         });

@@ -43,7 +43,7 @@ class RangeTest {
     RangeTest(TestDatabase database) {
         this.database = database;
         source = database.empty();
-        store = Store.open(Probe.MODEL, source);
+        store = Trips.open(Probe.MODEL, source);
         store.schema().createMissing();
     }
 
@@ -272,7 +272,7 @@ class RangeTest {
     @Test
     void aCharacterThatWasNeverSetIsMissing() {
         Model grades = Model.of("grades", Entity.of(Grade.class, Grade::new));
-        try (Store other = Store.open(grades, database.empty())) {
+        try (Store other = Trips.open(grades, database.empty())) {
             other.schema().createMissing();
             assertThatThrownBy(() -> other.run(work -> work.add(new Grade())))
                     .isInstanceOf(InvalidChangesException.class)
@@ -319,11 +319,11 @@ class RangeTest {
     @Test
     void aConstantThatIsTooLongForItsColumnIsADifference() {
         DataSource source = database.empty();
-        try (Store before = Store.open(
+        try (Store before = Trips.open(
                         Model.of(
                                 "before", Entity.of(Painted.class, Painted::new).table("hull")),
                         source);
-                Store after = Store.open(
+                Store after = Trips.open(
                         Model.of(
                                 "after",
                                 Entity.of(Repainted.class, Repainted::new).table("hull")),
@@ -340,7 +340,7 @@ class RangeTest {
     @Test
     void aMissingUniqueValueIsNotThere() {
         Model labels = Model.of("labels", Entity.of(Label.class, Label::new).column(Label::mark, length(10), unique()));
-        try (Store other = Store.open(labels, database.empty())) {
+        try (Store other = Trips.open(labels, database.empty())) {
             other.schema().createMissing();
             other.bulk(Label.class).insert(List.of(new Label("")));
             assertThat(other.bulk(Label.class)

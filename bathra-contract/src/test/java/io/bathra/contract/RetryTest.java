@@ -52,7 +52,7 @@ class RetryTest extends BoatContract {
             int time = asked.getAndIncrement();
             return time > 0 && time < 4 ? away() : faulty.unwrapped().getConnection();
         });
-        Store restarting = Store.open(store.model(), source);
+        Store restarting = Trips.open(store.model(), source);
         restarting.run(retrying(100).upTo(Duration.ofSeconds(20)), work -> boat(work, 1).name = "again");
         assertThat(asked).hasValue(5);
         assertThat(store.<String, RuntimeException>call(work -> boat(work, 1).name))
@@ -61,7 +61,7 @@ class RetryTest extends BoatContract {
 
     @Test
     void aConnectionThatDiesAtTheStartIsNoEnd() {
-        Store other = Store.open(store.model(), faulty.wrapped());
+        Store other = Trips.open(store.model(), faulty.wrapped());
         AtomicInteger failed = new AtomicInteger();
         Set<String> ending = Set.of("close", "isClosed", "rollback");
         faulty.inject((connection, method, argument) -> {
@@ -81,7 +81,7 @@ class RetryTest extends BoatContract {
     void whicheverEndsFirstIsSaid() throws SQLException {
         DataSource source = mock(DataSource.class);
         when(source.getConnection()).thenReturn(faulty.unwrapped().getConnection());
-        Store gone = Store.open(store.model(), source);
+        Store gone = Trips.open(store.model(), source);
         when(source.getConnection()).thenAnswer(call -> away());
         AtomicInteger attempts = new AtomicInteger();
         DatabaseUnreachableException failure = catchThrowableOfType(
@@ -115,7 +115,7 @@ class RetryTest extends BoatContract {
             }
             return faulty.unwrapped().getConnection();
         });
-        Store pooled = Store.open(store.model(), pool);
+        Store pooled = Trips.open(store.model(), pool);
         trouble.set(new SQLTransientConnectionException("timed out after 10000ms"));
         assertThatThrownBy(() -> pooled.run(work -> work.from(Boat.class).list()))
                 .isInstanceOf(DatabaseUnreachableException.class)

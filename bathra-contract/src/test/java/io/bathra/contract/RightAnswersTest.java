@@ -135,7 +135,7 @@ class RightAnswersTest {
 
     RightAnswersTest(TestDatabase database) {
         this.database = database;
-        store = Store.open(
+        store = Trips.open(
                 Model.of(
                         "orders",
                         Entity.of(District.class, District::new),
@@ -285,7 +285,7 @@ class RightAnswersTest {
         Model buoys = Model.of(
                 "buoys",
                 Entity.of(Buoy.class, Buoy::new).key(Buoy::name, assigned()).link(Buoy::next));
-        try (Store other = Store.open(buoys, database.empty())) {
+        try (Store other = Trips.open(buoys, database.empty())) {
             other.schema().createMissing();
             try (UnitOfWork work = other.begin()) {
                 Buoy first = new Buoy("first");
@@ -346,7 +346,7 @@ class RightAnswersTest {
         if (database == TestDatabase.H2) {
             return; // a name stands for one constraint of a schema
         }
-        try (Store other = Store.open(walls, database.empty())) {
+        try (Store other = Trips.open(walls, database.empty())) {
             other.schema().createMissing();
             assertThatThrownBy(() -> other.run(work -> work.add(new Mole())))
                     .isInstanceOf(CheckViolation.class)

@@ -115,7 +115,7 @@ class RowTest {
     private UnitOfWork work;
 
     RowTest(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
     }
 
     @BeforeEach

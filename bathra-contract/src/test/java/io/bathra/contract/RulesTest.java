@@ -117,7 +117,7 @@ class RulesTest {
     private final Store store;
 
     RulesTest(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
         store.schema().createMissing();
     }
 

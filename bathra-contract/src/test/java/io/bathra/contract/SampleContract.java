@@ -162,7 +162,7 @@ abstract class SampleContract {
     Random random = new Random(0);
 
     SampleContract(TestDatabase database) {
-        store = Store.open(MODEL, database.empty());
+        store = Trips.open(MODEL, database.empty());
     }
 
     /** Something that can be asked, and what Java says it is. */

@@ -33,7 +33,7 @@ class SchemaTest {
     SchemaTest(TestDatabase database) {
         this.database = database;
         source = database.empty();
-        store = Store.open(Harbour.MODEL, source);
+        store = Trips.open(Harbour.MODEL, source);
     }
 
     @Test
@@ -42,7 +42,7 @@ class SchemaTest {
                 .hasSameSizeAs(store.schema().statements());
         assertThat(store.schema().verify()).isEmpty();
         for (Model model : List.of(EveryTypeTest.MODEL, CompositeKeyTest.MODEL, RulesTest.MODEL)) {
-            Store other = Store.open(model, source);
+            Store other = Trips.open(model, source);
             other.schema().createMissing();
             assertThat(other.schema().verify()).isEmpty();
         }
@@ -55,7 +55,7 @@ class SchemaTest {
     void tablesLieInANamedSchema() {
         String schema = database.otherSchema();
         Model named = EverythingTest.modelFor(database).inSchema(schema);
-        Store other = Store.open(named, source);
+        Store other = Trips.open(named, source);
         assertThat(other.schema().verify()).as("not even the schema is there").isNotEmpty();
         assertThat(other.schema().createMissing().missing()).isEmpty();
         assertThat(other.schema().verify()).isEmpty();
@@ -73,7 +73,7 @@ class SchemaTest {
                     .as("the connection's own is another")
                     .isEmpty();
         } else {
-            assertThatThrownBy(() -> Store.open(named.inSchema("attached"), source)
+            assertThatThrownBy(() -> Trips.open(named.inSchema("attached"), source)
                             .schema()
                             .verify())
                     .hasMessageContaining("in the schema main alone, not in 'attached'");
@@ -159,7 +159,7 @@ class SchemaTest {
                 "ring",
                 Entity.of(Left.class, Left::new).table(longName),
                 Entity.of(Right.class, Right::new).table("Right \"quoted\" `marked`"));
-        Store ring = Store.open(model, source);
+        Store ring = Trips.open(model, source);
         ring.schema().createMissing();
         assertThat(ring.schema().verify()).isEmpty();
         assertThat(ring.schema().createMissing().nothingToDo()).isTrue();
@@ -223,7 +223,7 @@ class SchemaTest {
                 Harbour.BERTH,
                 Harbour.PORT_CALL,
                 Harbour.MOVEMENT);
-        Store viewing = Store.open(model, source);
+        Store viewing = Trips.open(model, source);
         assertThat(viewing.schema().createMissing().nothingToDo()).isTrue();
         viewing.run(work -> {
             Vessel vessel = new Vessel("9000001", "Nordlicht");

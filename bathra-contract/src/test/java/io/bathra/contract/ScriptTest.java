@@ -48,7 +48,7 @@ class ScriptTest {
 
     ScriptTest(TestDatabase database) {
         this.database = database;
-        store = Store.open(
+        store = Trips.open(
                 Model.of("buoys", Entity.of(Buoy.class, Buoy::new).column(Buoy::name, length(40))), database.empty());
         store.schema().createMissing();
         store.run(work -> work.add(Buoy.of("red")));

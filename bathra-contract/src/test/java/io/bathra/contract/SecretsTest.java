@@ -76,7 +76,7 @@ class SecretsTest {
         this.database = database;
         table = database == TestDatabase.MARIADB ? "agent" : "AGENT";
         source = database.empty();
-        store = Store.open(MODEL, source).heardBy(started -> {
+        store = Trips.open(MODEL, source).heardBy(started -> {
             overheard.of(started);
             return (ended, failure) -> {
                 overheard.of(ended);
@@ -420,7 +420,7 @@ class SecretsTest {
                         .key(Agency::name, assigned())
                         .column(Agency::seal, unique(), secret(), length(20))
                         .beforeUpdate((agency, changes) -> overheard.of(changes)));
-        try (Store other = Store.open(heard, source)) {
+        try (Store other = Trips.open(heard, source)) {
             other.run(work -> Objects.requireNonNull(work.require(Agency.class, "north")).seal = SEAL + "2");
         }
     }
@@ -437,9 +437,9 @@ class SecretsTest {
                 "jdbc:postgresql://localhost:1/harbour?user=me&password=" + SEAL,
                 "jdbc:h2:mem:x;USER=me;PASSWORD=" + SEAL + ";NONSENSE=1",
                 "jdbc:sqlite:/nowhere/at/all.db?password=" + SEAL)) {
-            refused(DatabaseUnreachableException.class, () -> Store.open(MODEL, url));
+            refused(DatabaseUnreachableException.class, () -> Trips.open(MODEL, url));
         }
-        assertThatThrownBy(() -> Store.open(MODEL, "jdbc:nothing://me:" + SEAL + "@localhost/harbour?x=1", "me", SEAL))
+        assertThatThrownBy(() -> Trips.open(MODEL, "jdbc:nothing://me:" + SEAL + "@localhost/harbour?x=1", "me", SEAL))
                 .isInstanceOf(DatabaseUnreachableException.class)
                 .hasMessageContaining("jdbc:nothing://localhost/harbour?x=1");
     }

@@ -57,7 +57,7 @@ class StreamTest {
     @Test
     void veryManyRowsInASmallHeap() throws Exception {
         String url = database.sharedUrl();
-        try (Store store = Store.open(MODEL, url)) {
+        try (Store store = Trips.open(MODEL, url)) {
             store.schema().createMissing();
             String sensor = database == TestDatabase.MARIADB ? "concat('sensor ', x)" : "'sensor ' || x";
             store.sql("insert into reading (id, sensor, level) select x, " + sensor + ", 1 from (" + numbers()
@@ -71,7 +71,7 @@ class StreamTest {
     /** Reads everything twice, in a virtual machine of its own. */
     static final class Reader {
         public static void main(String[] arguments) {
-            try (Store store = Store.open(MODEL, arguments[0]);
+            try (Store store = Trips.open(MODEL, arguments[0]);
                     UnitOfWork work = store.begin()) {
                 long entities = sum(() -> work
                         .from(Reading.class)

@@ -34,7 +34,7 @@ class TogetherTest {
         for (int i = 0; i < MANY; i++) {
             all.add(CompletableFuture.supplyAsync(
                     () -> {
-                        try (Store store = Store.open(model, url)) {
+                        try (Store store = Trips.open(model, url)) {
                             start.await();
                             return store.schema().createMissing();
                         } catch (Exception e) {
@@ -49,7 +49,7 @@ class TogetherTest {
                 .toList();
         assertThat(executed).as("each table is created once").doesNotHaveDuplicates();
         assertThat(all).allSatisfy(one -> assertThat(one.join().missing()).isEmpty());
-        try (Store store = Store.open(model, url)) {
+        try (Store store = Trips.open(model, url)) {
             assertThat(store.schema().verify()).isEmpty();
             assertThat(store.schema().createMissing().nothingToDo()).isTrue();
         }
@@ -59,7 +59,7 @@ class TogetherTest {
     void allOfThemSucceed() {
         for (int round = 0; round < 5; round++) {
             String url = database.sharedUrl();
-            try (Store anchor = Store.open(Harbour.MODEL, url)) { // else an embedded database is closed in between
+            try (Store anchor = Trips.open(Harbour.MODEL, url)) { // else an embedded database is closed in between
                 createTogether(anchor.model().commitTokens("token_of_commit"), url);
             }
         }

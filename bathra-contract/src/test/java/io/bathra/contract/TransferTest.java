@@ -62,7 +62,7 @@ class TransferTest {
         this.database = database;
         plain = database.empty();
         faults = Faults.in(plain);
-        store = Store.open(
+        store = Trips.open(
                 Model.of("bank", Entity.of(Account.class, Account::new).version(Account::revision)), faults.source());
     }
 

@@ -141,7 +141,7 @@ class TripTest {
         }
     }
 
-    private static final Model MODEL = Model.of(
+    static final Model MODEL = Model.of(
             "sheds",
             Entity.of(Shed.class, Shed::new)
                     .key(Shed::number, assigned())
@@ -170,7 +170,7 @@ class TripTest {
     @BeforeEach
     void open() {
         source = database.empty();
-        store = Store.open(MODEL, source).heardBy(statement -> {
+        store = Trips.open(MODEL, source).heardBy(statement -> {
             heard.add(statement);
             return null;
         });
@@ -179,10 +179,6 @@ class TripTest {
         store.run(work -> work.add(new Crate(work.require(Shed.class, 0), "first")));
         store.run(work -> work.add(new Crate(work.require(Shed.class, 0), "second"))); // keys are at hand from now on
         heard.clear();
-    }
-
-    private boolean isServer() {
-        return database == POSTGRESQL || database == MARIADB;
     }
 
     /** How many trips a unit needs; begin alone is none. */
@@ -198,7 +194,7 @@ class TripTest {
 
     @Test
     void aUnitTakesAsFewTripsAsItCan() {
-        assumeThat(isServer()).isTrue();
+        assumeThat(Trips.areMadeOf(database)).isTrue();
         int readOnly = database == MARIADB ? 2 : 1; // its level is REPEATABLE READ, so there is a commit
         assertThat(trips(work -> work.require(Shed.class, 1))).isEqualTo(readOnly);
         assertThat(trips(work -> work.require(Shed.class, 1).name = "Renamed")).isEqualTo(2);
@@ -240,8 +236,8 @@ class TripTest {
 
     @Test
     void aColdStoreDrawsAllItsKeysInOneTripWithTheBegin() {
-        assumeThat(isServer()).isTrue();
-        Store cold = Store.open(MODEL, source).heardBy(statement -> {
+        assumeThat(Trips.areMadeOf(database)).isTrue();
+        Store cold = Trips.open(MODEL, source).heardBy(statement -> {
             heard.add(statement);
             return null;
         });
@@ -278,7 +274,7 @@ class TripTest {
             assertThat(other.badge).isEqualTo(20);
             work.require(Shed.class, 1).places = 4;
         });
-        if (isServer()) {
+        if (Trips.areMadeOf(database)) {
             assertThat(trips).isEqualTo(4); // a read, a flush, a read, a flush with the commit
         }
         store.run(work -> assertThat(work.require(Guard.class, guard.id).badge).isEqualTo(60));
@@ -286,7 +282,7 @@ class TripTest {
 
     @Test
     void limitsOfTimeNeedNoTripOfTheirOwn() {
-        assumeThat(isServer()).isTrue();
+        assumeThat(Trips.areMadeOf(database)).isTrue();
         List<String> calls = new CopyOnWriteArrayList<>();
         FaultySource counting = new FaultySource(source);
         counting.inject((connection, method, argument) -> {
@@ -294,7 +290,7 @@ class TripTest {
                 calls.add(method + " " + argument);
             }
         });
-        Store own = Store.open(MODEL, counting.wrapped());
+        Store own = Trips.open(MODEL, counting.wrapped());
         calls.clear();
         Terms limits = Terms.retrying(1).lockTimeout(Duration.ofSeconds(3)).statementTimeout(Duration.ofMillis(900));
         own.run(limits, work -> work.require(Shed.class, 1).places = 5);
@@ -309,13 +305,14 @@ class TripTest {
             work.add(new Crate(shed, "a"));
             work.require(Shed.class, 1).places = 7;
             work.flush();
-            assertThat(work.trace().toString()).contains(isServer() ? "same trip" : "rows,");
+            assertThat(work.trace().toString()).contains(Trips.areMadeOf(database) ? "same trip" : "rows,");
         });
         List<Executed> steps =
                 heard.stream().filter(one -> one.operation() != null).toList();
         assertThat(steps).extracting(Executed::table).contains("shed", "crate");
-        assertThat(steps.stream().map(Executed::trip).distinct().count()).isEqualTo(isServer() ? 1 : steps.size());
-        if (isServer()) {
+        assertThat(steps.stream().map(Executed::trip).distinct().count())
+                .isEqualTo(Trips.areMadeOf(database) ? 1 : steps.size());
+        if (Trips.areMadeOf(database)) {
             assertThat(steps).extracting(Executed::part).doesNotHaveDuplicates();
         }
     }
@@ -340,7 +337,7 @@ class TripTest {
     }
 
     /** So many statements that they need several trips. */
-    private static void changeAll(UnitOfWork work) {
+    static void changeAll(UnitOfWork work) {
         for (Shed shed : work.from(Shed.class).list()) {
             shed.name = shed.number % 3 == 0 ? "Changed " + shed.number : shed.name;
             shed.places = shed.number % 3 == 1 ? 50 : shed.places;
@@ -357,7 +354,7 @@ class TripTest {
         }
     }
 
-    private void isAllChanged(Store other) {
+    static void isAllChanged(Store other) {
         other.run(work -> {
             for (Shed shed : work.from(Shed.class).alongWith(Shed::crates).list()) {
                 String name = switch (shed.number % 3) {
@@ -469,7 +466,7 @@ class TripTest {
     void howeverADriverIsSetUpTheAnswersAreTheSame() {
         for (String option : options()) {
             String url = database.sharedUrl();
-            Store own = Store.open(MODEL, url + (url.contains("?") ? "&" : "?") + option, null, null);
+            Store own = Trips.open(MODEL, url + (url.contains("?") ? "&" : "?") + option, null, null);
             own.schema().createMissing();
             own.run(work -> IntStream.range(0, 30).mapToObj(Shed::new).forEach(work::add));
             own.run(work -> work.add(new Crate(work.require(Shed.class, 0), "first")));
@@ -526,7 +523,7 @@ class TripTest {
     @Test
     void readsNeedNoTransactionWhereNobodyCouldTell() {
         store.run(work -> work.require(Shed.class, 1));
-        boolean alone = database == POSTGRESQL;
+        boolean alone = Trips.areMadeOf(database) && database == POSTGRESQL;
         assertThat(heard.stream().anyMatch(one -> one.kind() == Kind.COMMIT)).isEqualTo(!alone);
         if (database == TestDatabase.SQLITE) {
             return; // it has one writer at a time

@@ -1,6 +1,9 @@
 package io.bathra.contract;
 
 import io.bathra.Store;
+import io.bathra.model.Model;
+import io.bathra.testing.TestDatabase;
+import javax.sql.DataSource;
 
 /** How the stores of the suite send their statements: together, or with a property each alone. */
 final class Trips {
@@ -9,9 +12,24 @@ final class Trips {
 
     private Trips() {}
 
-    /** The store as the suite tests it: no keys are drawn ahead, since tests count statements. */
-    static Store asTested(Store store) {
-        Store counted = store.withKeysAhead(0);
-        return ALONE ? counted.sendingOneByOne() : counted;
+    /** Whether the suite's stores send statements to a database together. */
+    static boolean areMadeOf(TestDatabase database) {
+        return !ALONE && (database == TestDatabase.POSTGRESQL || database == TestDatabase.MARIADB);
+    }
+
+    static Store open(Model model, DataSource source) {
+        return asTested(Store.open(model, source));
+    }
+
+    static Store open(Model model, String url) {
+        return asTested(Store.open(model, url));
+    }
+
+    static Store open(Model model, String url, String user, String password) {
+        return asTested(Store.open(model, url, user, password));
+    }
+
+    private static Store asTested(Store store) {
+        return ALONE ? store.sendingOneByOne() : store;
     }
 }

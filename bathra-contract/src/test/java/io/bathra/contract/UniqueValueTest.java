@@ -81,7 +81,7 @@ class UniqueValueTest {
     private final Store store;
 
     UniqueValueTest(TestDatabase database) {
-        store = Store.open(Model.of("masts", MAST), database.empty());
+        store = Trips.open(Model.of("masts", MAST), database.empty());
     }
 
     @BeforeEach
@@ -189,7 +189,7 @@ class UniqueValueTest {
 
     @Test
     void whereNothingElseMayStandTheRowIsNamed() {
-        Store lamps = Store.open(
+        Store lamps = Trips.open(
                 Model.of("lamps", Entity.of(Lamp.class, Lamp::new).column(Lamp::side, required(), unique())),
                 "jdbc:h2:mem:lamps");
         lamps.schema().recreate("lamps");

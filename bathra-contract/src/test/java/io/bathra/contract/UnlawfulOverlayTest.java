@@ -117,8 +117,8 @@ class UnlawfulOverlayTest {
 
     UnlawfulOverlayTest(TestDatabase database) {
         this.database = database;
-        strict = Store.open(STRICT, database.empty());
-        loose = Store.open(LOOSE, database.empty());
+        strict = Trips.open(STRICT, database.empty());
+        loose = Trips.open(LOOSE, database.empty());
     }
 
     private void createWithoutConstraints() {

@@ -139,7 +139,7 @@ class UpdateTest {
 
     UpdateTest(TestDatabase database) {
         faults = Faults.in(database.empty());
-        store = Store.open(model(lot()), faults.source()).withClock(Clock.fixed(MORNING, ZoneOffset.UTC));
+        store = Trips.open(model(lot()), faults.source()).withClock(Clock.fixed(MORNING, ZoneOffset.UTC));
     }
 
     @BeforeEach
@@ -298,7 +298,7 @@ class UpdateTest {
     @Test
     void listenersAreNotPassedOver() {
         List<String> heard = new ArrayList<>();
-        Store listening = Store.open(model(lot().beforeUpdate((lot, changed) -> heard.add(lot.code))), faults.source());
+        Store listening = Trips.open(model(lot().beforeUpdate((lot, changed) -> heard.add(lot.code))), faults.source());
         listening.run(work -> {
             assertThatThrownBy(() -> work.from(Lot.class).update(the(Lot::kilos).to(1)))
                     .isInstanceOf(BathraException.class)

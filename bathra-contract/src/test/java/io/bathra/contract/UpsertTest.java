@@ -94,7 +94,7 @@ class UpsertTest {
 
     UpsertTest(TestDatabase database) {
         this.database = database;
-        store = Store.open(
+        store = Trips.open(
                 Model.of(
                         "scores",
                         Entity.of(Score.class, Score::new)

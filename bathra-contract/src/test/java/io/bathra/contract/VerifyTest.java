@@ -237,7 +237,7 @@ class VerifyTest {
     @EnumSource
     void whatWasDoneByHandIsFound(Deed deed) {
         assumeThat(deed.where).contains(database);
-        Store store = Store.open(MODEL, source);
+        Store store = Trips.open(MODEL, source);
         List<String> statements = store.schema().statements();
         List<String> changed = statements.stream().map(deed.change).toList();
         assertThat(changed.equals(statements))
@@ -286,7 +286,7 @@ class VerifyTest {
 
     @Test
     void whatCannotBeComparedIsSaid() throws SQLException {
-        Store store = Store.open(MODEL, source);
+        Store store = Trips.open(MODEL, source);
         if (database == H2) { // the copies are in another database, where there is no such function
             TestDatabase.execute(source, "create alias ten as 'int ten() { return 10; }'");
             store.schema().statements().stream()
@@ -302,11 +302,11 @@ class VerifyTest {
                             .link(Depot::annexOf, onDelete(CASCADE))
                             .check("never_too_full", the(Depot::used).atMost(the(Depot::capacity)))
                             .check("never_negative", number(Depot::used).atLeast(0)));
-            store = Store.open(own, source);
+            store = Trips.open(own, source);
         } else {
             assumeThat(database).as("it keeps expressions as they are written").isNotEqualTo(SQLITE);
             store.schema().createMissing();
-            store = Store.open(MODEL, visitor());
+            store = Trips.open(MODEL, visitor());
         }
         assertThat(store.schema().verify()).singleElement().satisfies(one -> {
             assertThat(one.kind()).isEqualTo(Kind.NOT_COMPARED);

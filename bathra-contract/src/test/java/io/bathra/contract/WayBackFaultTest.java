@@ -58,7 +58,7 @@ class WayBackFaultTest extends BoatContract {
     @Test
     void aConverterThatFailsKeepsNoConnection() {
         Faults crates = Faults.in(database.empty());
-        Store own = Store.open(
+        Store own = Trips.open(
                 Model.of("crates", Entity.of(Crate.class, Crate::new).column(Crate::mark, MARK)), crates.source());
         own.schema().createMissing();
         Crate crate = new Crate();

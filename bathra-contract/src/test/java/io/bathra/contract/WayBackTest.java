@@ -116,7 +116,7 @@ class WayBackTest {
     private final Store store;
 
     WayBackTest(TestDatabase database) {
-        store = Store.open(Model.of("ways", CAT, ORD), database.empty());
+        store = Trips.open(Model.of("ways", CAT, ORD), database.empty());
     }
 
     @BeforeEach

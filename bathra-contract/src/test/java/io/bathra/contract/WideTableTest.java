@@ -79,7 +79,7 @@ class WideTableTest {
         int columns = 500;
         Wide wide = wide("Integer", columns);
         Class<Object> type = wide.type();
-        try (Store store = Store.open(Model.of("wide", wide.entity()), database.empty())) {
+        try (Store store = Trips.open(Model.of("wide", wide.entity()), database.empty())) {
             store.schema().createMissing();
             assertThat(store.schema().verify()).isEmpty();
             List<Object> rows = new ArrayList<>();
@@ -104,13 +104,13 @@ class WideTableTest {
         if (database == TestDatabase.H2) {
             return; // it keeps more than a class has fields
         }
-        try (Store store = Store.open(Model.of("wide", wide("Integer", 2_100).entity()), database.empty())) {
+        try (Store store = Trips.open(Model.of("wide", wide("Integer", 2_100).entity()), database.empty())) {
             assertThatThrownBy(() -> store.schema().createMissing())
                     .isInstanceOf(BathraException.class)
                     .hasMessageContaining("the table wide has 2101 columns, but " + store.databaseName() + " keeps ");
         }
         if (database == TestDatabase.MARIADB) {
-            try (Store store = Store.open(Model.of("wide", wide("String", 500).entity()), database.empty())) {
+            try (Store store = Trips.open(Model.of("wide", wide("String", 500).entity()), database.empty())) {
                 assertThatThrownBy(() -> store.schema().createMissing())
                         .isInstanceOf(BathraException.class)
                         .hasMessageContaining("a row of this table is wider than MariaDB keeps");

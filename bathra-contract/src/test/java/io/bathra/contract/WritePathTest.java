@@ -122,12 +122,12 @@ class WritePathTest {
     WritePathTest(TestDatabase database) {
         this.database = database;
         source = database.empty();
-        Store.open(MODEL, source).schema().createMissing();
+        Trips.open(MODEL, source).schema().createMissing();
     }
 
     @Test
     void whatEachPathWritesIsWhatIsReadBack() {
-        List<List<String>> paths = paths(Store.open(MODEL, source));
+        List<List<String>> paths = paths(Trips.open(MODEL, source));
         assertThat(paths)
                 .isEqualTo(
                         switch (database) {
@@ -152,7 +152,7 @@ class WritePathTest {
 
     @Test
     void aDriverThatHidesItselfHasOtherWays() {
-        List<List<String>> paths = paths(Store.open(MODEL, hidden(source)));
+        List<List<String>> paths = paths(Trips.open(MODEL, hidden(source)));
         assertThat(paths.get(3).get(0))
                 .isEqualTo(
                         switch (database) {

@@ -16,6 +16,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Stream;
 import javax.sql.DataSource;
 
 /** The databases that the contract suite runs on. Each call for a data source gives an empty database of its own. */
@@ -75,6 +76,14 @@ public enum TestDatabase {
     /** The name of a schema that is empty and not that of {@link #empty} connections. */
     public String otherSchema() {
         return this == SQLITE ? "main" : "other Schema" + NUMBERS.incrementAndGet();
+    }
+
+    /** Those that tests are to run on: the ones that a property names, or all. */
+    static Stream<TestDatabase> chosen() {
+        String names = System.getProperty("bathra.databases", "");
+        return names.isEmpty()
+                ? Stream.of(values())
+                : Stream.of(names.split(",")).map(TestDatabase::valueOf);
     }
 
     private static final AtomicInteger NUMBERS = new AtomicInteger();
