@@ -27,6 +27,7 @@ final class House {
             "io.bathra.catalogue",
             "io.bathra.sql",
             "io.bathra.plan",
+            "io.bathra.history",
             "io.bathra.schema",
             "io.bathra.track",
             "io.bathra.model",

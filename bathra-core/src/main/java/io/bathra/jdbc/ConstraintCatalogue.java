@@ -4,7 +4,6 @@ import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
-import io.bathra.mapping.StoredColumn;
 import io.bathra.schema.Check;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Schema;
@@ -51,11 +50,7 @@ public final class ConstraintCatalogue {
                 put(unique.name(), entity, unique.columns());
             }
             for (Check check : table.checks()) {
-                List<String> attributes = check.columns().stream()
-                        .map(StoredColumn::label)
-                        .distinct()
-                        .toList();
-                put(check.name(), new Known(entity, attributes));
+                put(check.name(), new Known(entity, check.fields()));
             }
             for (ForeignKey key : table.foreignKeys()) {
                 put(key.name(), entity, key.columns());

@@ -107,6 +107,15 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
         };
     }
 
+    /** The same without the class of the user's that it may keep values of. */
+    public ColumnType plain() {
+        return switch (kind) {
+            case ENUM -> new ColumnType(kind, Enum.class, length, precision, scale);
+            case LONG_TEXT -> new ColumnType(kind, String.class, length, precision, scale);
+            default -> this;
+        };
+    }
+
     /** The same with other digits behind the point, for what is computed and not kept. */
     public ColumnType ofScale(int newScale) {
         return new ColumnType(kind, javaType, length, 0, newScale);

@@ -1,30 +1,28 @@
 package io.bathra.schema;
 
-import io.bathra.access.Accessor;
-import io.bathra.mapping.LinkAttribute;
-import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.StoredColumn;
 import io.bathra.question.SearchCondition;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 
-/** A check constraint, by its name, and the condition on an entity's columns that it keeps. */
-public record Check(String name, ModelEntity<?> entity, SearchCondition condition) {
-    /** The columns that it speaks of, each once. */
-    public List<StoredColumn> columns() {
-        return columns(entity, condition);
+/**
+ * A check constraint.
+ *
+ * @param condition its paths name fields, and its values are {@link Literal}s
+ * @param columns the columns of each field of the table
+ */
+public record Check(String name, SearchCondition condition, Map<String, List<Column>> columns) {
+    public Check {
+        columns = Map.copyOf(columns);
     }
 
-    /** The columns of an entity that a condition speaks of, each once. */
-    static List<StoredColumn> columns(ModelEntity<?> entity, SearchCondition condition) {
-        return condition.paths().stream()
-                .flatMap(path -> columns(entity, path.steps()).stream())
-                .distinct()
-                .toList();
+    /** The columns of a field. */
+    public List<Column> columnsOf(String field) {
+        return Objects.requireNonNull(columns.get(field), field);
     }
 
-    private static List<StoredColumn> columns(ModelEntity<?> entity, List<Accessor> way) {
-        return entity.attribute(way.get(0)) instanceof LinkAttribute link
-                ? link.columns()
-                : List.of(entity.column(way));
+    /** The fields that it speaks of, each once. */
+    public List<String> fields() {
+        return Sheet.fieldsOf(condition);
     }
 }

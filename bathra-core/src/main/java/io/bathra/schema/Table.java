@@ -35,6 +35,11 @@ public record Table(
         checks = List.copyOf(checks);
     }
 
+    /** The same under another name. */
+    public Table named(String otherName) {
+        return new Table(otherName, columns, primaryKey, keyColumns, uniques, foreignKeys, indexes, checks, keySource);
+    }
+
     /** The columns and checks alone, under another name: what expressions can be tried in. */
     public Table alone(String otherName) {
         List<Column> plain = columns.stream().map(Column::undrawn).toList();

@@ -2,9 +2,6 @@ package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
-import io.bathra.mapping.LinkAttribute;
-import io.bathra.mapping.ModelEntity;
-import io.bathra.mapping.StoredColumn;
 import io.bathra.question.Path;
 import io.bathra.question.SearchCondition;
 import io.bathra.question.SearchCondition.Absence;
@@ -17,8 +14,12 @@ import io.bathra.question.SearchCondition.Membership;
 import io.bathra.question.SearchCondition.Negation;
 import io.bathra.question.SearchCondition.Operator;
 import io.bathra.question.Term;
+import io.bathra.schema.Check;
+import io.bathra.schema.Column;
+import io.bathra.schema.FieldPath;
 import io.bathra.sql.Scope.Within;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
@@ -56,16 +57,26 @@ final class ConditionWriter {
         return term -> term instanceof Term.Element ? scope.element() : scope.place(TermWriter.attribute(term));
     }
 
-    /** A condition on an entity's own columns, with its values written out. */
-    static String withLiterals(Dialect dialect, ModelEntity<?> entity, SearchCondition condition) {
-        Function<Term, Place> ownColumns = term -> {
-            StoredColumn column = entity.column(TermWriter.attribute(term).steps());
-            return Place.of(dialect.quote(column.name()), column, !column.required());
+    /** The condition of a check, with its values written out. */
+    static String withLiterals(Dialect dialect, Check check) {
+        Function<Path, List<String>> columns = path -> check.columnsOf(FieldPath.name(path)).stream()
+                .map(column -> dialect.quote(column.name()))
+                .toList();
+        return new ConditionWriter(literals(dialect, check.columns()), null, columns).condition(check.condition());
+    }
+
+    /** A term about fields, by their columns, with its values written out. */
+    static String term(Dialect dialect, Map<String, List<Column>> fields, Term term) {
+        return literals(dialect, fields).write(term, null).sql();
+    }
+
+    private static TermWriter literals(Dialect dialect, Map<String, List<Column>> fields) {
+        Function<Term, Place> places = term -> {
+            Column column = Objects.requireNonNull(fields.get(FieldPath.name(TermWriter.attribute(term))))
+                    .get(0);
+            return Place.ofLiterals(dialect.quote(column.name()), column.type(), !column.required());
         };
-        Function<Path, List<String>> columns = path -> ((LinkAttribute)
-                        entity.attribute(path.steps().get(0)))
-                .columns().stream().map(column -> dialect.quote(column.name())).toList();
-        return new ConditionWriter(new TermWriter(dialect, ownColumns, null), null, columns).condition(condition);
+        return new TermWriter(dialect, places, null);
     }
 
     String all(List<SearchCondition> conditions) {

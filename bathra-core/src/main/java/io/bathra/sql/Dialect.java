@@ -10,7 +10,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The SQL of one database, in four parts: how tables are defined, keys drawn, expressions and rows written. What most
+ * The SQL of one database, in five parts: how tables are defined and changed, keys drawn, expressions and rows written.
+ * What most
  * databases understand stands in the parts themselves; a database's own parts say what it does differently. Dialects
  * know nothing of connections.
  */
@@ -19,6 +20,7 @@ public abstract class Dialect extends Names {
     private final Generators generators;
     private final Expressions expressions;
     private final Forms forms;
+    private final Alterations alterations;
     private final Selects selects = new Selects(this);
 
     Dialect(
@@ -26,12 +28,14 @@ public abstract class Dialect extends Names {
             Function<Dialect, Definitions> definitions,
             Function<Dialect, Generators> generators,
             Function<Dialect, Expressions> expressions,
-            Function<Dialect, Forms> forms) {
+            Function<Dialect, Forms> forms,
+            Function<Dialect, Alterations> alterations) {
         super(schema);
         this.definitions = definitions.apply(this);
         this.generators = generators.apply(this);
         this.expressions = expressions.apply(this);
         this.forms = forms.apply(this);
+        this.alterations = alterations.apply(this);
     }
 
     /** The database's name, as a person writes it. */
@@ -60,6 +64,11 @@ public abstract class Dialect extends Names {
     /** Rows that are written. */
     public final Forms forms() {
         return forms;
+    }
+
+    /** What leads from one schema to the next. */
+    public final Alterations alterations() {
+        return alterations;
     }
 
     /** How several statements go over together; null where there is no way to go, since the database is in the process. */

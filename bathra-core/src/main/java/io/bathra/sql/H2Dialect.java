@@ -20,7 +20,7 @@ public final class H2Dialect extends Dialect {
      * @param schema where the tables are; null for the connection's own
      */
     public H2Dialect(@Nullable String schema) {
-        super(schema, H2Definitions::new, H2Generators::new, H2Expressions::new, H2Forms::new);
+        super(schema, H2Definitions::new, H2Generators::new, H2Expressions::new, H2Forms::new, H2Alterations::new);
     }
 
     @Override

@@ -34,7 +34,13 @@ public final class MariaDbDialect extends Dialect {
      * @param schema where the tables are; null for the connection's own
      */
     public MariaDbDialect(@Nullable String schema) {
-        super(schema, MariaDbDefinitions::new, MariaDbGenerators::new, MariaDbExpressions::new, MariaDbForms::new);
+        super(
+                schema,
+                MariaDbDefinitions::new,
+                MariaDbGenerators::new,
+                MariaDbExpressions::new,
+                MariaDbForms::new,
+                MariaDbAlterations::new);
     }
 
     @Override

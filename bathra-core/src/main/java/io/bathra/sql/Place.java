@@ -1,10 +1,12 @@
 package io.bathra.sql;
 
+import io.bathra.attr.Converter;
 import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.mapping.Years;
+import io.bathra.schema.Literal;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -23,6 +25,14 @@ public record Place(String sql, Gate gate, @Nullable StoredColumn column, boolea
     /** Something that no column has a part in. */
     static Place free(String sql, ColumnType type, boolean nullable) {
         return new Place(sql, Gate.of(sql, type), null, nullable);
+    }
+
+    /** A column that is compared with literals; the name of a constant is a text. */
+    static Place ofLiterals(String sql, ColumnType type, boolean nullable) {
+        ColumnType kept = type.kind() == ColumnType.Kind.ENUM ? ColumnType.text(type.length()) : type;
+        Converter<Object, Object> reading =
+                Converter.to(Object.class, literal -> Literal.as(kept, literal), one -> one);
+        return new Place(sql, Gate.of(sql, kept, reading, false), null, nullable);
     }
 
     /** Something that is made of this; what is made of a secret is one too. */

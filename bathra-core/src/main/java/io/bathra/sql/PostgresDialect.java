@@ -16,7 +16,13 @@ public final class PostgresDialect extends Dialect {
      * @param schema where the tables are; null for the connection's own
      */
     public PostgresDialect(@Nullable String schema) {
-        super(schema, PostgresDefinitions::new, PostgresGenerators::new, PostgresExpressions::new, PostgresForms::new);
+        super(
+                schema,
+                PostgresDefinitions::new,
+                PostgresGenerators::new,
+                PostgresExpressions::new,
+                PostgresForms::new,
+                PostgresAlterations::new);
     }
 
     @Override

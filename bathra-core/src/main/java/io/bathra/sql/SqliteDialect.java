@@ -18,7 +18,13 @@ public final class SqliteDialect extends Dialect {
      * @param schema where the tables are; null for the connection's own
      */
     public SqliteDialect(@Nullable String schema) {
-        super(schema, SqliteDefinitions::new, SqliteGenerators::new, SqliteExpressions::new, SqliteForms::new);
+        super(
+                schema,
+                SqliteDefinitions::new,
+                SqliteGenerators::new,
+                SqliteExpressions::new,
+                SqliteForms::new,
+                SqliteAlterations::new);
     }
 
     @Override

@@ -60,6 +60,11 @@ final class TableWriter {
         return createTable("create temporary table ", table, List.of());
     }
 
+    /** The statement that makes a table with all that belongs to it but its indexes. */
+    String createTable(Table table) {
+        return createTable("create table ", table, table.foreignKeys());
+    }
+
     private String createTable(String create, Table table, List<ForeignKey> foreignKeys) {
         int most = dialect.definitions().mostColumns();
         if (table.columns().size() > most) {
@@ -85,13 +90,14 @@ final class TableWriter {
         foreignKeys.forEach(key -> lines.add(foreignKey(key)));
         for (Check check : table.checks()) {
             lines.add("constraint " + dialect.quote(check.name()) + " check ("
-                    + ConditionWriter.withLiterals(dialect, check.entity(), check.condition()) + ")");
+                    + ConditionWriter.withLiterals(dialect, check) + ")");
         }
         return create + dialect.qualified(table.name()) + " (\n  " + String.join(",\n  ", lines) + "\n)"
                 + dialect.definitions().tableOptions();
     }
 
-    private String definition(Table table, Column column) {
+    /** A column's definition, without its name. */
+    String definition(Table table, Column column) {
         if (column.made() instanceof DatabaseMade.Computed computed) {
             return dialect.definitions().columnType(table, column) + " generated always as (" + computed.sql() + ")"
                     + dialect.definitions().computedOptions();
@@ -102,7 +108,8 @@ final class TableWriter {
                 + (column.required() ? " not null" : "");
     }
 
-    private String foreignKey(ForeignKey key) {
+    /** A foreign key, as a line of a table. */
+    String foreignKey(ForeignKey key) {
         return "constraint " + dialect.quote(key.name()) + " foreign key (" + dialect.names(key.columns())
                 + ") references " + dialect.definitions().referred(key.targetTable()) + " ("
                 + dialect.names(key.targetColumns())
@@ -127,7 +134,7 @@ final class TableWriter {
     }
 
     /** Gives each table whose keys come from a key table its line there. */
-    private List<String> keyLines(List<Table> tables) {
+    List<String> keyLines(List<Table> tables) {
         List<String> statements = new ArrayList<>();
         for (Table table : tables) {
             if (table.keySource() instanceof KeyTable keys) {
