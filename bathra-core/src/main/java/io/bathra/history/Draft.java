@@ -91,6 +91,11 @@ public final class Draft {
                 .flatMap(one -> one.field(newName))
                 .orElseThrow(() -> new StepMisfit(
                         "the model has no '" + owner + "." + newName + "' that " + name + " could have become"));
+        if (isAnother(field, wanted)) {
+            throw new StepMisfit(name + " cannot have become " + owner + "." + newName + ": it is "
+                    + Convention.words(field) + ", and that is " + Convention.words(wanted)
+                    + "; leave it out, and the one is dropped and the other added");
+        }
         add(new FieldStep.Rename(owner, field.name(), newName, wanted.columns()));
     }
 
@@ -115,11 +120,18 @@ public final class Draft {
 
     /** Whether a field cannot become the one that is wanted, so that another one takes its place. */
     private static boolean isReplaced(Field field, @Nullable Field wanted) {
-        return wanted != null
-                && (field instanceof Field.OfLink one && wanted instanceof Field.OfLink other
-                        ? !one.to().equals(other.to())
-                                || one.columns().size() != other.columns().size()
-                        : field instanceof Field.OfLink || wanted instanceof Field.OfLink);
+        return wanted != null && isAnother(field, wanted);
+    }
+
+    /** Whether no field can become another one, however it is changed. */
+    public static boolean isAnother(Field field, Field wanted) {
+        if (field instanceof Field.OfLink one && wanted instanceof Field.OfLink other) {
+            return !one.to().equals(other.to())
+                    || one.columns().size() != other.columns().size();
+        }
+        return field instanceof Field.OfColumn one && wanted instanceof Field.OfColumn other
+                ? !Objects.equals(one.computed(), other.computed()) || !Conversion.isPossible(one.type(), other.type())
+                : true;
     }
 
     private static @Nullable Field wanted(Sheet target, Field field) {

@@ -1,0 +1,125 @@
+package io.bathra.contract;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import io.bathra.flush.Environment;
+import io.bathra.history.Draft;
+import io.bathra.history.SameLayout;
+import io.bathra.history.SchemaStep;
+import io.bathra.jdbc.Database;
+import io.bathra.jdbc.LiveTables;
+import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.Mapping;
+import io.bathra.schema.Comparison;
+import io.bathra.schema.Layout;
+import io.bathra.schema.LiveTable;
+import io.bathra.schema.Table;
+import io.bathra.sql.Dialect;
+import io.bathra.sql.StepSql;
+import io.bathra.testing.TenSeconds;
+import io.bathra.testing.TestDatabase;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import javax.sql.DataSource;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.lifecycle.AddLifecycleHook;
+
+/**
+ * Whatever two models ask for, the steps that are drafted lead from one to the other, on paper and on each database,
+ * and a second draft has nothing to do.
+ */
+@AddLifecycleHook(TenSeconds.class)
+class SchemaHistoryTest {
+    private static final String SEED = "2029";
+
+    @Property(tries = 3000, seed = SEED)
+    void onH2(@ForAll long seed) throws SQLException {
+        new Way(TestDatabase.H2, seed).go();
+    }
+
+    @Property(tries = 3000, seed = SEED)
+    void onSqlite(@ForAll long seed) throws SQLException {
+        new Way(TestDatabase.SQLITE, seed).go();
+    }
+
+    @Property(tries = 3000, seed = SEED)
+    void onPostgres(@ForAll long seed) throws SQLException {
+        new Way(TestDatabase.POSTGRESQL, seed).go();
+    }
+
+    @Property(tries = 3000, seed = SEED)
+    void onMariaDb(@ForAll long seed) throws SQLException {
+        new Way(TestDatabase.MARIADB, seed).go();
+    }
+
+    /** From one layout to another. */
+    private static final class Way {
+        private final TestDatabase database;
+        private final Random random;
+
+        Way(TestDatabase database, long seed) {
+            this.database = database;
+            this.random = new Random(seed);
+        }
+
+        void go() throws SQLException {
+            Layout first = new RandomLayout(database, random).layout();
+            Layout second = new RandomLayout(database, random).layout();
+            Map<String, String> renamed = RandomLayout.renamed(first, second, random);
+            List<SchemaStep> begin =
+                    Draft.of(Layout.EMPTY, first, Map.of(), Map.of()).steps();
+            List<SchemaStep> steps = Draft.of(first, second, renamed, Map.of()).steps();
+            Layout replayed = first;
+            for (SchemaStep step : steps) {
+                replayed = step.after(replayed);
+            }
+            assertThat(SameLayout.is(replayed, second)).isTrue();
+            assertThat(Draft.of(replayed, second, Map.of(), Map.of()).steps()).isEmpty();
+            DataSource source = database.empty();
+            Database product;
+            try (Connection connection = source.getConnection()) {
+                product = Database.of(connection, null);
+                Layout there = execute(connection, product.dialect(), Layout.EMPTY, begin);
+                execute(connection, product.dialect(), there, steps);
+            }
+            verify(source, product, second);
+        }
+
+        private Layout execute(Connection connection, Dialect dialect, Layout before, List<SchemaStep> steps) {
+            Layout layout = before;
+            for (SchemaStep step : steps) {
+                Layout after = step.after(layout);
+                for (StepSql one : dialect.alterations().statements(step, layout, after)) {
+                    try (Statement statement = connection.createStatement()) {
+                        statement.execute(one.sql());
+                    } catch (SQLException e) {
+                        throw new AssertionError(
+                                step.title() + ": " + one.sql() + "\n  " + e.getMessage() + "\n" + step, e);
+                    }
+                }
+                layout = after;
+            }
+            return layout;
+        }
+
+        private void verify(DataSource source, Database product, Layout layout) {
+            Environment environment = Environment.of(Mapping.of("none", List.of(), List.of()), source, product);
+            try (Transaction transaction = environment.transaction()) {
+                List<Table> tables = layout.tables();
+                LiveTables there = new LiveTables(transaction);
+                Map<String, LiveTable> live = there.of(tables);
+                assertThat(Comparison.of(
+                                tables,
+                                live,
+                                there.twins(tables, live),
+                                product.dialect().definitions()))
+                        .isEmpty();
+            }
+        }
+    }
+}
