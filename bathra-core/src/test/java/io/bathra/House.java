@@ -19,6 +19,7 @@ import java.util.stream.Collectors;
 final class House {
     /** From the top floor down; a room may use those below it. */
     static final List<String> ROOMS = List.of(
+            "io.bathra.evolve",
             "io.bathra",
             "io.bathra.flush",
             "io.bathra.read",

@@ -26,6 +26,7 @@ import picocli.CommandLine.Spec;
             DemoCommand.class,
             ShowCommand.class,
             SchemaCommand.class,
+            ChangeCommand.class,
             LoadCommand.class,
             SampleCommand.class,
             ExampleCommand.class

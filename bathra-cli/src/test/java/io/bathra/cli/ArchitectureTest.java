@@ -20,7 +20,7 @@ import org.junit.jupiter.api.Test;
 
 /** What stands on the library sees of it what every user sees. */
 @AnalyzeClasses(
-        packages = {"io.bathra.cli", "io.bathra.examples", "io.bathra.junit"},
+        packages = {"io.bathra.cli", "io.bathra.changes", "io.bathra.examples", "io.bathra.junit"},
         importOptions = DoNotIncludeTests.class)
 class ArchitectureTest {
     private static final Set<String> EXPORTED = exported();
@@ -35,6 +35,7 @@ class ArchitectureTest {
                             String room = used.getPackageName();
                             return !room.startsWith("io.bathra")
                                     || room.startsWith("io.bathra.cli")
+                                    || room.startsWith("io.bathra.changes")
                                     || room.startsWith("io.bathra.examples")
                                     || room.startsWith("io.bathra.junit")
                                     || EXPORTED.contains(room);

@@ -2,6 +2,9 @@ package io.bathra.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.bathra.changes.SchemaChanges;
+import io.bathra.evolve.Change;
+import io.bathra.evolve.Written;
 import io.bathra.flush.Environment;
 import io.bathra.history.Draft;
 import io.bathra.history.SameLayout;
@@ -18,9 +21,14 @@ import io.bathra.sql.Dialect;
 import io.bathra.sql.StepSql;
 import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -80,6 +88,9 @@ class SchemaHistoryTest {
             }
             assertThat(SameLayout.is(replayed, second)).isTrue();
             assertThat(Draft.of(replayed, second, Map.of(), Map.of()).steps()).isEmpty();
+            if (random.nextInt(5) == 0) {
+                asFiles(first, begin, second, steps);
+            }
             DataSource source = database.empty();
             Database product;
             try (Connection connection = source.getConnection()) {
@@ -88,6 +99,32 @@ class SchemaHistoryTest {
                 execute(connection, product.dialect(), there, steps);
             }
             verify(source, product, second);
+        }
+
+        /** What is written to files is what is read from them. */
+        private static void asFiles(Layout first, List<SchemaStep> begin, Layout second, List<SchemaStep> steps) {
+            try {
+                Path folder = Files.createTempDirectory("changes");
+                List<Change> changes = new ArrayList<>();
+                if (!begin.isEmpty()) {
+                    changes.add(Written.change("2026-11-20-first", null, Layout.EMPTY, begin));
+                }
+                if (!steps.isEmpty()) {
+                    String after = changes.isEmpty() ? null : "2026-11-20-first";
+                    changes.add(Written.change("2026-12-03-second", after, first, steps));
+                }
+                for (Change change : changes) {
+                    Files.writeString(folder.resolve(change.name() + ".yaml"), SchemaChanges.text(change));
+                }
+                Layout read = Written.layout(SchemaChanges.of(folder).history());
+                assertThat(SameLayout.is(read, second)).as("%s", changes).isTrue();
+                for (Change change : changes) {
+                    Files.delete(folder.resolve(change.name() + ".yaml"));
+                }
+                Files.delete(folder);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
         }
 
         private Layout execute(Connection connection, Dialect dialect, Layout before, List<SchemaStep> steps) {

@@ -18,13 +18,9 @@ public final class Convention {
                 : sql(decapitalized(sheet.substring(0, dot)) + capitalized(sheet.substring(dot + 1)));
     }
 
-    /** The column of an attribute. */
+    /** The column of an attribute; a member of an inlined value has that of the member alone. */
     public static String column(String attribute) {
-        StringBuilder name = new StringBuilder();
-        for (String part : attribute.split("\\.")) {
-            name.append(name.isEmpty() ? part : capitalized(part));
-        }
-        return sql(name.toString());
+        return sql(attribute.substring(attribute.lastIndexOf('.') + 1));
     }
 
     /** The columns of a link to a sheet. */
@@ -36,7 +32,7 @@ public final class Convention {
     }
 
     /** The columns of a link that gets another name: what was made of the old one is made of the new one. */
-    static List<String> renamedColumns(Field link, String newName) {
+    public static List<String> renamedColumns(Field link, String newName) {
         String old = sql(link.name());
         return link.columns().stream()
                 .map(column -> column.startsWith(old + "_") ? sql(newName) + column.substring(old.length()) : column)

@@ -5,7 +5,7 @@ import java.util.Objects;
 import java.util.Set;
 
 /** Whether the values of a column can become those of one of another type; if not, another column takes its place. */
-final class Conversion {
+public final class Conversion {
     private enum Family {
         TEXT,
         NUMBER,
@@ -17,7 +17,7 @@ final class Conversion {
 
     private Conversion() {}
 
-    static boolean isPossible(ColumnType from, ColumnType to) {
+    public static boolean isPossible(ColumnType from, ColumnType to) {
         Family family = family(from);
         Family wanted = family(to);
         return family == Family.OTHER || wanted == Family.OTHER

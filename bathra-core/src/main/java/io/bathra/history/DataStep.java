@@ -1,7 +1,9 @@
 package io.bathra.history;
 
+import io.bathra.question.Term;
 import io.bathra.schema.Layout;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** A step that changes rows, or anything that no other step can say. */
 public sealed interface DataStep extends SchemaStep {
@@ -17,11 +19,13 @@ public sealed interface DataStep extends SchemaStep {
     }
 
     /**
-     * Rows get values, some at a time, until none is left that it concerns.
+     * Rows that have nothing yet get values, some at a time.
      *
+     * @param term what they get, of other fields of the row; null where SQL says it
      * @param portions how many rows at a time; 0 for all at once
      */
-    record Backfill(String sheet, String field, Map<String, String> sql, int portions) implements DataStep {
+    record Backfill(String sheet, String field, @Nullable Term term, Map<String, String> sql, int portions)
+            implements DataStep {
         public Backfill {
             sql = Map.copyOf(sql);
         }

@@ -76,7 +76,8 @@ public sealed interface Field {
             return new OfLink(name, columns, other, required, onDelete, deferrable, constraint, index);
         }
 
-        OfLink with(String newConstraint, String newIndex) {
+        /** The same with other names of its constraint and index. */
+        public OfLink with(String newConstraint, String newIndex) {
             return new OfLink(name, columns, to, required, onDelete, deferrable, newConstraint, newIndex);
         }
     }

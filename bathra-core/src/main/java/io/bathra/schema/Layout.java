@@ -4,7 +4,9 @@ import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.KeySource.KeyTable;
+import io.bathra.mapping.Mapping;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,9 +24,15 @@ public record Layout(Map<String, Sheet> sheets, @Nullable String commitTokens) {
     public static final Layout EMPTY = new Layout(Map.of(), null);
 
     public Layout {
-        sheets = java.util.Collections.unmodifiableMap(new LinkedHashMap<>(sheets));
+        sheets = Collections.unmodifiableMap(new LinkedHashMap<>(sheets));
     }
 
+    /** What a model asks for. */
+    public static Layout of(Mapping model) {
+        return ModelLayout.of(model);
+    }
+
+    /** Some sheets, by their names. */
     public static Layout of(List<Sheet> sheets, @Nullable String commitTokens) {
         Map<String, Sheet> byName = new LinkedHashMap<>();
         sheets.forEach(sheet -> byName.put(sheet.name(), sheet));

@@ -112,6 +112,10 @@ public record Sheet(
         return new Sheet(kind, name, table, fields, keyFields, keySource, primaryKey, uniques, indexes, newChecks);
     }
 
+    public Sheet withPrimaryKey(String constraint) {
+        return new Sheet(kind, name, table, fields, keyFields, keySource, constraint, uniques, indexes, checks);
+    }
+
     /** The same under another name; constraints keep theirs. */
     public Sheet named(String newName, String newTable) {
         return new Sheet(kind, newName, newTable, fields, keyFields, keySource, primaryKey, uniques, indexes, checks);

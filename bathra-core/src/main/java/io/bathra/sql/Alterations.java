@@ -7,6 +7,7 @@ import io.bathra.history.SchemaStep;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.KeySource.KeyTable;
+import io.bathra.question.Term;
 import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
@@ -18,6 +19,7 @@ import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -51,7 +53,9 @@ public abstract class Alterations extends DialectPart {
     public final List<StepSql> statements(SchemaStep step, Layout before, Layout after) {
         Script script = new Script();
         if (step instanceof DataStep data) {
-            String sql = data.sql().getOrDefault(product(), data.sql().get(DataStep.ANY));
+            String sql = data instanceof DataStep.Backfill fill && fill.term() != null
+                    ? backfill(fill, fill.term(), after)
+                    : data.sql().getOrDefault(product(), data.sql().get(DataStep.ANY));
             if (sql != null) {
                 script.add(sql, rowLocks(), Work.SCAN);
             }
@@ -67,6 +71,16 @@ public abstract class Alterations extends DialectPart {
             drop(script, gone);
         }
         return script.list();
+    }
+
+    private String backfill(DataStep.Backfill step, Term term, Layout layout) {
+        String table = layout.sheet(step.sheet()).orElseThrow().table();
+        Map<String, List<Column>> fields = layout.columnsByField(table);
+        String column =
+                quote(Objects.requireNonNull(fields.get(step.field())).get(0).name());
+        String value = ConditionWriter.term(dialect, fields, term);
+        return "update " + qualified(table) + " set " + column + " = " + value + " where " + column + " is null and "
+                + value + " is not null";
     }
 
     /** The word for the product in a file. */
@@ -255,8 +269,20 @@ public abstract class Alterations extends DialectPart {
                 .orElse(null);
     }
 
+    /** Whether a check would be kept in other words, since a type changes of which it speaks; so it is made anew. */
+    boolean isReworded(TableChange change, Check old) {
+        return old.fields().stream()
+                .flatMap(field -> old.columnsOf(field).stream())
+                .anyMatch(column -> change.now(column)
+                        .filter(now -> !dialect.type(column.type()).equals(dialect.type(now.type())))
+                        .isPresent());
+    }
+
     /** A check has stayed when there is one of the same name, or names alone have changed in all of them. */
-    static @Nullable Check check(TableChange change, Check old) {
+    final @Nullable Check check(TableChange change, Check old) {
+        if (isReworded(change, old)) {
+            return null;
+        }
         List<Check> before = change.before().checks();
         List<Check> after = change.after().checks();
         for (Check one : after) {

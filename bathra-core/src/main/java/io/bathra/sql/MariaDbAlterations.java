@@ -27,6 +27,11 @@ final class MariaDbAlterations extends Alterations {
     }
 
     @Override
+    boolean isReworded(TableChange change, Check old) {
+        return false;
+    }
+
+    @Override
     boolean isTransactional() {
         return false;
     }
@@ -69,9 +74,13 @@ final class MariaDbAlterations extends Alterations {
         }
     }
 
-    /** The whole definition is said again, or what is left out would be lost. */
+    /**
+     * The whole definition is said again, or what is left out would be lost. Where a table has a stored computed column,
+     * the server takes one column for another when it looks for foreign keys (error 1832), unless it copies.
+     */
     private String modify(Table table, Column column) {
-        return table(table) + " modify column " + definition(table, column);
+        boolean confusing = table.columns().stream().anyMatch(Alterations::isComputed);
+        return table(table) + " modify column " + definition(table, column) + (confusing ? ", algorithm = copy" : "");
     }
 
     @Override

@@ -32,6 +32,11 @@ final class SqliteAlterations extends Alterations {
     }
 
     @Override
+    boolean isReworded(TableChange change, Check old) {
+        return false;
+    }
+
+    @Override
     boolean isTransactional() {
         return true;
     }
