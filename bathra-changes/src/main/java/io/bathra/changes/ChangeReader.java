@@ -95,7 +95,14 @@ final class ChangeReader {
         return new Tree.Place(mark.getLine() + 1, mark.getColumn() + 1);
     }
 
+    private static boolean isNothing(ScalarNode scalar) {
+        return scalar.getScalarStyle() == ScalarStyle.PLAIN && scalar.getValue().isEmpty();
+    }
+
     private Tree tree(Node node) {
+        if (node.getTag().equals(Tag.NULL) || node instanceof ScalarNode empty && isNothing(empty)) {
+            throw fault(place(node), "something is missing here, behind the colon or the dash");
+        }
         boolean usual = node.getTag().equals(Tag.STR)
                 || node.getTag().equals(Tag.MAP)
                 || node.getTag().equals(Tag.SEQ);
@@ -105,9 +112,6 @@ final class ChangeReader {
         }
         if (node instanceof ScalarNode scalar) {
             boolean plain = scalar.getScalarStyle() == ScalarStyle.PLAIN;
-            if (plain && scalar.getValue().isEmpty()) {
-                throw fault(place(node), "something is missing here, behind the colon or the dash");
-            }
             return new Tree.Leaf(scalar.getValue(), plain, place(node));
         } else if (node instanceof SequenceNode sequence) {
             List<Tree> items = new ArrayList<>();

@@ -8,8 +8,13 @@ import io.bathra.evolve.History;
 import io.bathra.evolve.Tree;
 import io.bathra.model.Model;
 import java.io.IOException;
+import java.net.URI;
+import java.net.URISyntaxException;
+import java.net.URL;
 import java.nio.charset.MalformedInputException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemAlreadyExistsException;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
@@ -43,6 +48,36 @@ public final class SchemaChanges {
     /** The change files of a folder, which need not be there yet. */
     public static SchemaChanges of(Path folder) {
         return new SchemaChanges(folder, Clock.systemDefaultZone());
+    }
+
+    /**
+     * The change files that come with a program, in a folder beside one of its classes: {@code of(Harbour.class,
+     * "changes")}. They are read, and nothing is written there.
+     *
+     * @throws BathraException when there is no such folder
+     */
+    public static SchemaChanges of(Class<?> beside, String folder) {
+        URL found = beside.getResource(folder);
+        if (found == null) {
+            throw new BathraException("there is no folder '" + folder + "' beside " + beside.getName()
+                    + " on the class path; begin with / to count from the root");
+        }
+        try {
+            URI place = found.toURI();
+            return place.getScheme().equals("jar") ? inJar(place) : of(Path.of(place));
+        } catch (URISyntaxException | IOException e) {
+            throw new BathraException(found + " cannot be read: " + e, e);
+        }
+    }
+
+    /** A jar's file system stays open, since others may look into it too. */
+    private static SchemaChanges inJar(URI place) throws IOException {
+        try {
+            FileSystems.newFileSystem(place, Map.of());
+        } catch (FileSystemAlreadyExistsException e) {
+            // somebody else has opened it
+        }
+        return of(Path.of(place));
     }
 
     /** The same by another clock, which gives new files their dates. */

@@ -74,6 +74,8 @@ final class StepReader {
                         subject.text(), Lines.leaf(lines.need("to"), "'to'").text()));
         steps.put("drop commit tokens", lines -> new SheetStep.Tokens(subject.text(), null));
         steps.put("backfill", this::backfill);
+        steps.put("move values out of", lines -> move(lines, true));
+        steps.put("move values into", lines -> move(lines, false));
         steps.put("sql", this::sql);
     }
 
@@ -457,6 +459,30 @@ final class StepReader {
             throw new Misread(portions == null ? subject : portions, "'portions' is a number of rows, at least 1");
         }
         return new DataStep.Backfill(owner().name(), field.name(), term, sql, (int) size);
+    }
+
+    /** Each attribute of the one with that of the other. */
+    private SchemaStep move(Lines lines, boolean out) {
+        Sheet owner = sheet(subject);
+        Tree by = lines.need("by");
+        String link = Lines.leaf(by, "'by'").text();
+        if (!(SheetWords.need(by, owner, link) instanceof Field.OfLink way)) {
+            throw new Misread(
+                    by, owner.name() + "." + link + " is no link; name the one that leads to the other entity");
+        }
+        Sheet target = before.sheet(way.to()).orElse(owner);
+        Map<String, String> fields = new LinkedHashMap<>();
+        Tree attributes = lines.need("attributes");
+        for (Entry entry : Lines.of(attributes, "'attributes'").branch().entries()) {
+            SheetWords.need(entry.key(), owner, entry.key().text());
+            Leaf other = Lines.leaf(entry.value(), "an attribute");
+            SheetWords.need(other, target, other.text());
+            fields.put(entry.key().text(), other.text());
+        }
+        if (fields.isEmpty()) {
+            throw new Misread(attributes, "no attribute is named; write { address.city: city }");
+        }
+        return new DataStep.Move(owner.name(), link, out, fields);
     }
 
     private SchemaStep sql(Lines lines) {

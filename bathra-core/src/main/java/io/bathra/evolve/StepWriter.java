@@ -224,6 +224,14 @@ final class StepWriter {
             return map.putIf(backfill.portions() > 0, "portions", backfill.portions())
                     .branch();
         }
+        if (step instanceof DataStep.Move move) {
+            Tree.Growing fields = Tree.map();
+            move.fields().forEach((field, other) -> fields.put(field, Tree.word(other)));
+            return begin(move.out() ? "move values out of" : "move values into", move.sheet())
+                    .put("by", Tree.word(move.link()))
+                    .put("attributes", fields.branch())
+                    .branch();
+        }
         return begin("sql", ((DataStep.Sql) step).words())
                 .put("of", texts(step.sql()))
                 .branch();

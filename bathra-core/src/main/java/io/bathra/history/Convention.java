@@ -1,6 +1,7 @@
 package io.bathra.history;
 
 import io.bathra.attr.Naming;
+import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource;
 import io.bathra.schema.Field;
 import io.bathra.schema.Sheet;
@@ -75,6 +76,13 @@ public final class Convention {
         return source.isDrawn() ? "generated" : "assigned";
     }
 
+    /** A type, as files say it. */
+    private static String words(ColumnType type) {
+        return type.kind() == ColumnType.Kind.ENUM
+                ? "choice " + type.length()
+                : type.words().replace("(", " ").replace(",", "").replace(")", "");
+    }
+
     /** A field, in words. */
     static String words(Field field) {
         if (field instanceof Field.OfLink link) {
@@ -83,7 +91,7 @@ public final class Convention {
                     + link.columns();
         }
         Field.OfColumn one = (Field.OfColumn) field;
-        return (one.required() ? "required " : "") + one.type().words() + " in " + one.column()
+        return (one.required() ? "required " : "") + words(one.type()) + " in " + one.column()
                 + (one.byDefault() == null ? "" : ", by default " + one.byDefault())
                 + (one.computed() == null ? "" : ", computed from " + one.computed());
     }

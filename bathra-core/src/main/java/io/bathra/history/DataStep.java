@@ -1,7 +1,11 @@
 package io.bathra.history;
 
 import io.bathra.question.Term;
+import io.bathra.schema.Field;
 import io.bathra.schema.Layout;
+import io.bathra.schema.Sheet;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -39,6 +43,55 @@ public sealed interface DataStep extends SchemaStep {
         @Override
         public String title() {
             return "backfill " + sheet + "." + field;
+        }
+    }
+
+    /**
+     * Values move between an inlined value and an entity of its own, whose keys are those of the rows that lead there.
+     *
+     * @param sheet the sheet with the inlined value, and with the link
+     * @param link the link that leads to the entity
+     * @param out whether they move out of the inlined value, or into it
+     * @param fields the fields of the sheet, with those of the entity
+     */
+    record Move(String sheet, String link, boolean out, Map<String, String> fields) implements DataStep {
+        public Move {
+            fields = Collections.unmodifiableMap(new LinkedHashMap<>(fields));
+        }
+
+        @Override
+        public Map<String, String> sql() {
+            return Map.of();
+        }
+
+        @Override
+        public Layout after(Layout before) {
+            Sheet owner = Look.sheet(before, sheet);
+            Sheet target = target(before);
+            if (owner.keyColumns().size() != 1 || target.keyColumns().size() != 1) {
+                throw new StepMisfit("the keys of " + owner.name() + " and " + target.name()
+                        + " must be one column each, since rows get the same keys; move such values by an sql step");
+            }
+            fields.forEach((field, other) -> {
+                Look.field(owner, field);
+                Look.field(target, other);
+            });
+            return before;
+        }
+
+        /** The entity. */
+        public Sheet target(Layout layout) {
+            if (Look.field(Look.sheet(layout, sheet), link) instanceof Field.OfLink way) {
+                return Look.sheet(layout, way.to());
+            }
+            throw new StepMisfit(sheet + "." + link + " is no link");
+        }
+
+        @Override
+        public String title() {
+            return out
+                    ? "move values of " + sheet + " to where " + link + " leads"
+                    : "move values from where " + link + " leads to " + sheet;
         }
     }
 

@@ -14,7 +14,7 @@ public final class Nearest {
 
     public static Optional<String> to(String word, Collection<String> known) {
         return known.stream()
-                .filter(one -> distance(word, one) <= Math.max(1, Math.min(word.length(), one.length()) / 3))
+                .filter(one -> distance(word, one) <= Math.max(1, (Math.min(word.length(), one.length()) + 2) / 3))
                 .min(Comparator.comparingInt(one -> distance(word, one)));
     }
 

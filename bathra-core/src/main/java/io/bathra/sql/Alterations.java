@@ -14,6 +14,7 @@ import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
 import io.bathra.schema.Layout;
 import io.bathra.schema.Literal;
+import io.bathra.schema.Sheet;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
@@ -36,6 +37,11 @@ public abstract class Alterations extends DialectPart {
             statements.add(new StepSql(sql, lock, work, isTransactional(), false));
         }
 
+        /** Rows are written, which a rollback always takes back. */
+        void rows(String sql, Work work) {
+            statements.add(new StepSql(sql, rowLocks(), work, true, false));
+        }
+
         void alone(String sql, String lock, Work work) {
             statements.add(new StepSql(sql, lock, work, false, true));
         }
@@ -52,12 +58,16 @@ public abstract class Alterations extends DialectPart {
     /** The statements of a step, in order. */
     public final List<StepSql> statements(SchemaStep step, Layout before, Layout after) {
         Script script = new Script();
+        if (step instanceof DataStep.Move move) {
+            move(script, move, after);
+            return script.list();
+        }
         if (step instanceof DataStep data) {
             String sql = data instanceof DataStep.Backfill fill && fill.term() != null
                     ? backfill(fill, fill.term(), after)
                     : data.sql().getOrDefault(product(), data.sql().get(DataStep.ANY));
             if (sql != null) {
-                script.add(sql, rowLocks(), Work.SCAN);
+                script.rows(sql, Work.SCAN);
             }
             return script.list();
         }
@@ -82,6 +92,67 @@ public abstract class Alterations extends DialectPart {
         return "update " + qualified(table) + " set " + column + " = " + value + " where " + column + " is null and "
                 + value + " is not null";
     }
+
+    private void move(Script script, DataStep.Move step, Layout layout) {
+        Sheet sheet = layout.sheet(step.sheet()).orElseThrow();
+        Sheet target = step.target(layout);
+        Table table = layout.table(target);
+        String owner = qualified(sheet.table());
+        String link = quote(sheet.columns(List.of(step.link())).get(0));
+        String key = quote(target.keyColumns().get(0));
+        List<String> own = new ArrayList<>();
+        List<String> other = new ArrayList<>();
+        step.fields().forEach((field, far) -> {
+            sheet.columns(List.of(field)).forEach(column -> own.add(quote(column)));
+            target.columns(List.of(far)).forEach(column -> other.add(quote(column)));
+        });
+        if (!step.out()) {
+            List<String> sets = new ArrayList<>();
+            for (int i = 0; i < own.size(); i++) {
+                sets.add(own.get(i) + " = (select far." + other.get(i) + " from " + qualified(table.name())
+                        + " far where far." + key + " = " + owner + "." + link + ")");
+            }
+            script.rows(
+                    "update " + owner + " set " + String.join(", ", sets) + " where " + link + " is not null",
+                    Work.REWRITE);
+            return;
+        }
+        String ownKey = quote(sheet.keyColumns().get(0));
+        String there = String.join(" is not null or ", own) + " is not null";
+        script.rows(
+                "insert into " + qualified(table.name()) + " (" + key + ", " + String.join(", ", other) + ") select "
+                        + ownKey
+                        + ", " + String.join(", ", own) + " from " + owner + " where " + link + " is null and (" + there
+                        + ")",
+                Work.REWRITE);
+        script.rows(
+                "update " + owner + " set " + link + " = " + ownKey + " where " + link + " is null and (" + there + ")",
+                Work.REWRITE);
+        moveGenerator(script, table);
+    }
+
+    /** What draws a table's keys goes on behind the greatest one that is there. */
+    final void moveGenerator(Script script, Table table) {
+        String key = quote(table.keyColumns().get(0));
+        String next = "select coalesce(max(" + key + "), 0) + 1 from " + qualified(table.name());
+        if (table.keySource() instanceof KeyTable keys) {
+            script.rows(
+                    "update " + qualified(keys.name()) + " set " + KeyTable.NEXT_KEY + " = (" + next + ") where "
+                            + KeyTable.OWNER + " = " + textLiteral(table.name()) + " and " + KeyTable.NEXT_KEY + " < ("
+                            + next + ")",
+                    Work.NOTHING);
+        } else if (table.keySource() instanceof KeySource.Sequence sequence) {
+            moveSequence(script, qualified(sequence.name()), next);
+        } else if (table.columns().stream().anyMatch(Column::generated)) {
+            moveOwnGenerator(script, table, next);
+        }
+    }
+
+    /** A sequence goes on with the answer to a query. */
+    abstract void moveSequence(Script script, String sequence, String next);
+
+    /** What draws keys for a table alone goes on with the answer to a query. */
+    abstract void moveOwnGenerator(Script script, Table table, String next);
 
     /** The word for the product in a file. */
     public abstract String product();
@@ -112,10 +183,9 @@ public abstract class Alterations extends DialectPart {
 
     private void forgetOwner(Script script, Table table) {
         if (table.keySource() instanceof KeyTable keys) {
-            script.add(
+            script.rows(
                     "delete from " + qualified(keys.name()) + " where " + KeyTable.OWNER + " = "
                             + textLiteral(table.name()),
-                    rowLocks(),
                     Work.NOTHING);
         }
     }
@@ -344,17 +414,19 @@ public abstract class Alterations extends DialectPart {
         if (before.keySource() instanceof KeyTable keys
                 && before.keySource().equals(after.keySource())
                 && change.isRenamed()) {
-            script.add(
+            script.rows(
                     "update " + qualified(keys.name()) + " set " + KeyTable.OWNER + " = " + textLiteral(after.name())
                             + " where " + KeyTable.OWNER + " = " + textLiteral(before.name()),
-                    rowLocks(),
                     Work.NOTHING);
         } else if (!before.keySource().equals(after.keySource())) {
             forgetOwner(script, before);
-            if (after.keySource() instanceof KeyTable keys) {
-                new TableWriter(dialect)
-                        .keyLines(List.of(after))
-                        .forEach(sql -> script.add(sql, rowLocks(), Work.NOTHING));
+            if (after.keySource() instanceof KeyTable) {
+                new TableWriter(dialect).keyLines(List.of(after)).forEach(sql -> script.rows(sql, Work.NOTHING));
+            }
+            if (!after.columns().stream().anyMatch(Column::generated)
+                    && after.keySource().isDrawn()
+                    && after.keySource() != KeySource.TIME_ORDERED) {
+                moveGenerator(script, after);
             }
         }
         boolean drawn = before.columns().stream().anyMatch(Column::generated);
@@ -509,10 +581,9 @@ public abstract class Alterations extends DialectPart {
     final void fill(Script script, TableChange change, Column column) {
         String filling = filling(change, column);
         if (filling != null) {
-            script.add(
+            script.rows(
                     "update " + qualified(change.after().name()) + " set " + quote(column.name()) + " = " + filling
                             + " where " + quote(column.name()) + " is null",
-                    rowLocks(),
                     Work.REWRITE);
         }
     }

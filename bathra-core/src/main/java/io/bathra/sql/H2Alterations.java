@@ -134,6 +134,16 @@ final class H2Alterations extends Alterations {
     }
 
     @Override
+    void moveSequence(Script script, String sequence, String next) {
+        script.add("alter sequence " + sequence + " restart with (" + next + ")", newLock(), Work.NOTHING);
+    }
+
+    @Override
+    void moveOwnGenerator(Script script, Table table, String next) {
+        moveSequence(script, qualified(Schema.sequence(table.name())), next);
+    }
+
+    @Override
     void addForeignKey(Script script, Table table, ForeignKey key) {
         script.add(table(table) + " add " + foreignKey(key), wholeLock(), Work.SCAN);
     }

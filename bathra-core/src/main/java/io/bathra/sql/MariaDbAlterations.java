@@ -127,12 +127,7 @@ final class MariaDbAlterations extends Alterations {
             script.add("rename table " + qualified(old) + " to " + qualified(name), INSTANT, Work.NOTHING);
         } else if (draws) {
             dialect.definitions().beforeTable(table).forEach(sql -> script.add(sql, newLock(), Work.NOTHING));
-            script.add(
-                    "begin not atomic declare n bigint; select coalesce(max(" + key + "), 0) + 1 into n from "
-                            + qualified(table.name()) + "; execute immediate concat('alter sequence "
-                            + qualified(name).replace("'", "''") + " restart with ', n); end",
-                    newLock(),
-                    Work.NOTHING);
+            moveOwnGenerator(script, table, "select coalesce(max(" + key + "), 0) + 1 from " + qualified(table.name()));
         }
         script.add(
                 alter + (draws ? " set " + dialect.definitions().generated(table) : " drop default"),
@@ -141,6 +136,21 @@ final class MariaDbAlterations extends Alterations {
         if (drawn && !draws) {
             script.add("drop sequence " + qualified(old), newLock(), Work.NOTHING);
         }
+    }
+
+    /** A sequence takes a number alone, so the statement is put together in the server. */
+    @Override
+    void moveSequence(Script script, String sequence, String next) {
+        script.add(
+                "begin not atomic declare n bigint default (" + next + "); execute immediate concat('alter sequence "
+                        + sequence.replace("'", "''") + " restart with ', n); end",
+                newLock(),
+                Work.NOTHING);
+    }
+
+    @Override
+    void moveOwnGenerator(Script script, Table table, String next) {
+        moveSequence(script, qualified(Schema.sequence(table.name())), next);
     }
 
     @Override

@@ -137,14 +137,22 @@ final class PostgresAlterations extends Alterations {
             script.add(alter(table, key) + " drop identity", wholeLock(), Work.NOTHING);
         } else {
             script.add(alter(table, key) + " add " + dialect.definitions().generated(table), wholeLock(), Work.NOTHING);
-            script.add(
-                    "select setval(pg_get_serial_sequence(" + textLiteral(qualified(table.name())) + ", "
-                            + textLiteral(key.name()) + "), coalesce(max(" + quote(key.name())
-                            + "), 0) + 1, false) from "
-                            + qualified(table.name()),
-                    "nothing",
-                    Work.NOTHING);
+            moveGenerator(script, table);
         }
+    }
+
+    @Override
+    void moveSequence(Script script, String sequence, String next) {
+        script.add("select setval(" + textLiteral(sequence) + ", (" + next + "), false)", newLock(), Work.NOTHING);
+    }
+
+    @Override
+    void moveOwnGenerator(Script script, Table table, String next) {
+        script.add(
+                "select setval(pg_get_serial_sequence(" + textLiteral(qualified(table.name())) + ", "
+                        + textLiteral(table.keyColumns().get(0)) + "), (" + next + "), false)",
+                newLock(),
+                Work.NOTHING);
     }
 
     @Override

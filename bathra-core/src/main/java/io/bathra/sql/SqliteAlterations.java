@@ -212,6 +212,15 @@ final class SqliteAlterations extends Alterations {
     void generator(Script script, TableChange change, boolean drawn, boolean draws) {}
 
     @Override
+    void moveSequence(Script script, String sequence, String next) {
+        throw SqliteDialect.noSequences(sequence);
+    }
+
+    /** It looks at the keys itself. */
+    @Override
+    void moveOwnGenerator(Script script, Table table, String next) {}
+
+    @Override
     void addColumn(Script script, TableChange change, Column column) {
         throw notByItself();
     }
