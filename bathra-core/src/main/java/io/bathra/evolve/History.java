@@ -94,8 +94,9 @@ public final class History {
     public Drafted draft(String name, String nextName, Model model, Wish wish) {
         Layout from = layout();
         Layout target = Layout.of(Mapping.of(model));
-        String lookedAt = model.entities().size() + " entities of '" + model.name() + "' compared with " + files.size()
-                + (files.size() == 1 ? " file" : " files");
+        int entities = model.entities().size();
+        String lookedAt = entities + (entities == 1 ? " entity" : " entities") + " of '" + model.name()
+                + "' compared with " + files.size() + (files.size() == 1 ? " file" : " files");
         String after =
                 files.isEmpty() ? null : files.get(files.size() - 1).change().name();
         Map<String, Fill> fills = fills(target, wish.fills());
