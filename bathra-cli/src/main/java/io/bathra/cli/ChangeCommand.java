@@ -131,7 +131,8 @@ final class ChangeCommand implements Runnable {
             String back = statement.alone()
                     ? "outside a transaction"
                     : statement.reversible() ? "a rollback takes it back" : "stays, whatever happens behind it";
-            out.println("      locks: " + statement.lock() + "; " + work + "; " + back);
+            String costs = "      locks: " + statement.lock() + "; " + work + "; " + back;
+            out.println(Talk.ansi().string("@|faint " + costs + "|@"));
         }
     }
 
@@ -173,7 +174,9 @@ final class ChangeCommand implements Runnable {
                         .println(
                                 harmless
                                         ? "the release before goes on working: " + counted(verdicts)
-                                        : "the release before does not survive it: " + counted(verdicts));
+                                        : "the release before does not survive it: " + counted(verdicts)
+                                                + "; 'draft --in-two-steps' writes a file that it survives, and one for when"
+                                                + " it is gone");
             }
             return harmless ? ExitCode.DONE : ExitCode.LOOK;
         }

@@ -15,8 +15,6 @@ import io.bathra.schema.Field;
 
 /** Tells what a step means for those who know the schema before it. */
 final class Survival {
-    private static final String TWO_STEPS = "; draft --in-two-steps does this now and that with the next release";
-
     private final SchemaStep step;
 
     private Survival(SchemaStep step) {
@@ -49,7 +47,7 @@ final class Survival {
 
     private Verdict of(SheetStep one) {
         if (one instanceof SheetStep.Drop) {
-            return all(BREAKS, "it still works with these rows; drop them when no program does any more" + TWO_STEPS);
+            return all(BREAKS, "it still works with these rows; drop them when no program does any more");
         } else if (one instanceof SheetStep.Rename rename) {
             return all(
                     BREAKS,
@@ -67,13 +65,13 @@ final class Survival {
         if (one instanceof FieldStep.Add add) {
             return of(add);
         } else if (one instanceof FieldStep.Drop) {
-            return all(BREAKS, "it still reads and writes it; drop it when no program does any more" + TWO_STEPS);
+            return all(BREAKS, "it still reads and writes it; drop it when no program does any more");
         } else if (one instanceof FieldStep.Rename rename) {
             return all(
                     BREAKS,
                     "it knows " + rename.name()
                             + " by its column before; keep the column with name(\"…\") in the model, or"
-                            + " have both for a while" + TWO_STEPS);
+                            + " have both for a while");
         }
         return of((FieldStep.Change) one);
     }
@@ -86,8 +84,7 @@ final class Survival {
                         GOES_ON,
                         BREAKS,
                         GOES_ON,
-                        "it gives no value; add it without 'required', and require it with the next release"
-                                + TWO_STEPS)
+                        "it gives no value; add it without 'required', and require it with the next release")
                 : harmless();
     }
 
@@ -98,17 +95,13 @@ final class Survival {
                 && now instanceof Field.OfColumn other
                 && !holds(other.type(), one.type());
         if (now.required() && !old.required()) {
-            return verdict(
-                    GOES_ON,
-                    MAY_BREAK,
-                    MAY_BREAK,
-                    "it may leave it empty; require it with the next release" + TWO_STEPS);
+            return verdict(GOES_ON, MAY_BREAK, MAY_BREAK, "it may leave it empty; require it with the next release");
         } else if (narrower) {
             return verdict(
                     sameKind(old, now) ? GOES_ON : MAY_BREAK,
                     MAY_BREAK,
                     MAY_BREAK,
-                    "it may write what does not fit any more; narrow it with the next release" + TWO_STEPS);
+                    "it may write what does not fit any more; narrow it with the next release");
         } else if (old.required() && !now.required()) {
             return verdict(
                     MAY_BREAK, GOES_ON, GOES_ON, "it expects a value in each row, as long as none writes another");
@@ -154,7 +147,7 @@ final class Survival {
                     GOES_ON,
                     MAY_BREAK,
                     MAY_BREAK,
-                    "rows that it writes may be refused; add it with the next release, which keeps to it" + TWO_STEPS);
+                    "rows that it writes may be refused; add it with the next release, which keeps to it");
         } else if (one instanceof RuleStep.DropUnique) {
             return verdict(GOES_ON, MAY_BREAK, GOES_ON, "upserts that tell rows by it fail; stop it before this step");
         }
