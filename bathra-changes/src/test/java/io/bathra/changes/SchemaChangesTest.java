@@ -24,6 +24,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeEach;
@@ -273,16 +274,28 @@ class SchemaChangesTest {
     }
 
     @Test
-    void namesThatDifferFromConventionStandInTheFile() {
-        Model named = Model.of(
+    void namesThatDifferFromConventionStandInTheFileAndRewriteNothing() {
+        Model shouting = Model.of(
                         "pilots",
+                        name -> "X" + name.toUpperCase(Locale.ROOT),
                         Entity.of(First.Pilot.class, First.Pilot::new)
                                 .column(First.Pilot::badge, required(), length(3), unique())
                                 .column(First.Pilot::phone, length(20)))
                 .commitTokens("token_of_commits");
         SchemaChanges other = SchemaChanges.of(folder.resolve("named"));
-        String text = SchemaChanges.text(
-                other.draft("first", named, Wish.NONE).change().orElseThrow());
-        assertThat(text).contains("create commit tokens: token_of_commits").doesNotContain("table:");
+        Drafted first = other.draft("first", shouting, Wish.NONE);
+        assertThat(SchemaChanges.text(first.change().orElseThrow()))
+                .contains("    table: XPILOT\n")
+                .contains("      badge: { type: text 3, required: true, column: XBADGE }\n")
+                .contains("  - create commit tokens: token_of_commits\n")
+                .doesNotContain("name:");
+        other.write(first);
+        assertThat(other.draft("more", shouting, Wish.NONE).nothingToDo()).isTrue();
+        Drafted drafted = changes.draft("names", shouting, Wish.NONE);
+        assertThat(SchemaChanges.text(drafted.change().orElseThrow()))
+                .contains("  - rename entity: Pilot\n    table: XPILOT\n")
+                .contains("  - rename attribute: Pilot.badge\n    column: XBADGE\n");
+        changes.write(drafted);
+        assertThat(changes.history().leadsTo(shouting)).isTrue();
     }
 }
