@@ -173,7 +173,7 @@ public final class History {
                         + " required from now on, such as Operator.country");
             }
             try {
-                fills.put(name, new StepReader(target).fill(tree, sheet));
+                fills.put(name, FieldStepReader.fill(tree, sheet));
             } catch (Misread e) {
                 throw new BathraException("what " + name + " is filled with: " + e.words());
             }

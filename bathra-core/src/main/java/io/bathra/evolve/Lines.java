@@ -127,6 +127,16 @@ final class Lines {
         throw new Misread(value, "'" + key + "' is a list such as [a, b], not " + value);
     }
 
+    /** A whole number. */
+    static long number(Tree tree) {
+        String text = leaf(tree, "a number").text();
+        try {
+            return Long.parseLong(text);
+        } catch (NumberFormatException e) {
+            throw new Misread(tree, "'" + text + "' is no whole number");
+        }
+    }
+
     /** Nothing else may be said. */
     void end() {
         left.values().stream().findFirst().ifPresent(entry -> {

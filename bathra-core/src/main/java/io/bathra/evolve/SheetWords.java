@@ -1,13 +1,10 @@
 package io.bathra.evolve;
 
-import io.bathra.attr.DeleteRule;
 import io.bathra.evolve.Tree.Branch;
 import io.bathra.evolve.Tree.Entry;
 import io.bathra.evolve.Tree.Items;
 import io.bathra.evolve.Tree.Leaf;
 import io.bathra.history.Convention;
-import io.bathra.history.Nearest;
-import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource;
 import io.bathra.schema.Field;
 import io.bathra.schema.Layout;
@@ -21,21 +18,13 @@ import org.jspecify.annotations.Nullable;
 
 /** Entities, parts and pivots, and what belongs to them, as trees of words. What follows from convention is not said. */
 final class SheetWords {
-    private static final Map<String, DeleteRule> RULES = new LinkedHashMap<>();
-
-    static {
-        for (DeleteRule rule : DeleteRule.values()) {
-            RULES.put(words(rule), rule);
-        }
-    }
-
-    private final Layout before;
+    private final FieldWords fieldWords;
 
     /**
      * @param before the layout into which the words are said
      */
     SheetWords(Layout before) {
-        this.before = before;
+        this.fieldWords = new FieldWords(before);
     }
 
     static String words(Enum<?> constant) {
@@ -50,7 +39,7 @@ final class SheetWords {
         map.putIf(!sheet.table().equals(Convention.table(sheet.name())), "table", sheet.table());
         map.put("key", Tree.words(sheet.key().stream().map(Field::name).toList()));
         if (sheet.keySource() != KeySource.ASSIGNED) {
-            map.put("keys", write(sheet.keySource()));
+            map.put("keys", KeyWords.write(sheet.keySource()));
         }
         map.putIf(!sheet.primaryKey().equals(convention.primaryKey()), "primary key", sheet.primaryKey());
         Tree.Growing attributes = Tree.map();
@@ -60,9 +49,9 @@ final class SheetWords {
             boolean key = i < sheet.keyFields();
             if (field instanceof Field.OfLink link) {
                 Field.OfLink named = (Field.OfLink) convention.fields().get(i);
-                links.put(link.name(), shortened(write(sheet, link, named, key), "to"));
+                links.put(link.name(), shortened(fieldWords.write(sheet, link, named, key), "to"));
             } else {
-                attributes.put(field.name(), shortened(write((Field.OfColumn) field, key), "type"));
+                attributes.put(field.name(), shortened(FieldWords.write((Field.OfColumn) field, key), "type"));
             }
         }
         putAll(map, "attributes", attributes);
@@ -145,7 +134,7 @@ final class SheetWords {
                 table == null ? Convention.table(name) : table,
                 self.fields(),
                 self.keyFields(),
-                keys == null ? KeySource.ASSIGNED : readSource(keys),
+                keys == null ? KeySource.ASSIGNED : KeyWords.read(keys),
                 "",
                 List.of(),
                 List.of(),
@@ -172,7 +161,7 @@ final class SheetWords {
             put(
                     fields,
                     entry,
-                    readColumn(
+                    FieldWords.readColumn(
                             entry.key().text(),
                             attribute,
                             key.contains(entry.key().text())));
@@ -196,7 +185,7 @@ final class SheetWords {
             put(
                     fields,
                     entry,
-                    readLink(
+                    fieldWords.readLink(
                             entry.key().text(),
                             link,
                             self,
@@ -298,216 +287,24 @@ final class SheetWords {
 
     Sheet.Unique readUnique(Tree tree, Sheet sheet) {
         if (tree instanceof Items || tree instanceof Leaf) {
-            return new Sheet.Unique("", fields(tree, sheet), false);
+            return new Sheet.Unique("", FieldWords.fields(tree, sheet), false);
         }
         Lines lines = Lines.of(tree, "a unique constraint");
         Tree of = lines.need("of");
         String name = lines.word("name");
         boolean deferrable = lines.isTrue("deferrable");
         lines.end();
-        return new Sheet.Unique(name == null ? "" : name, fields(of, sheet), deferrable);
+        return new Sheet.Unique(name == null ? "" : name, FieldWords.fields(of, sheet), deferrable);
     }
 
     Sheet.Listed readIndex(Tree tree, Sheet sheet) {
         if (tree instanceof Items || tree instanceof Leaf) {
-            return new Sheet.Listed("", fields(tree, sheet));
+            return new Sheet.Listed("", FieldWords.fields(tree, sheet));
         }
         Lines lines = Lines.of(tree, "an index");
         Tree of = lines.need("of");
         String name = lines.word("name");
         lines.end();
-        return new Sheet.Listed(name == null ? "" : name, fields(of, sheet));
-    }
-
-    static List<String> fields(Tree tree, Sheet sheet) {
-        List<String> names = Lines.words(tree, "a list of attributes and links");
-        if (names.isEmpty()) {
-            throw new Misread(tree, "the list names no attribute");
-        }
-        names.forEach(name -> need(tree, sheet, name));
-        return names;
-    }
-
-    static Field need(Tree tree, Sheet sheet, String name) {
-        return sheet.field(name)
-                .orElseThrow(() -> new Misread(
-                        tree,
-                        sheet.name() + " has no '" + name + "'"
-                                + Nearest.to(
-                                                name,
-                                                sheet.fields().stream()
-                                                        .map(Field::name)
-                                                        .toList())
-                                        .map(one -> "; did you mean '" + one + "'?")
-                                        .orElse("; it has "
-                                                + String.join(
-                                                        ", ",
-                                                        sheet.fields().stream()
-                                                                .map(Field::name)
-                                                                .toList()))));
-    }
-
-    // ---- fields
-
-    /**
-     * An attribute.
-     *
-     * @param key whether it belongs to the key, so that it must have a value
-     */
-    static Tree.Growing write(Field.OfColumn field, boolean key) {
-        Tree.Growing map = Tree.map().put("type", Tree.word(TypeWords.of(field.type())));
-        map.putIf(field.required() && !key, "required", true);
-        if (field.byDefault() != null) {
-            map.put("default", Tree.text(field.byDefault()));
-        }
-        if (field.computed() != null) {
-            map.put("computed", Tree.text(field.computed()));
-        }
-        return map.putIf(!field.column().equals(Convention.column(field.name())), "column", field.column());
-    }
-
-    static Field.OfColumn readColumn(String name, Lines lines, boolean key) {
-        ColumnType type = TypeWords.read(lines.need("type"));
-        boolean required = lines.isTrue("required") || key;
-        String byDefault = lines.word("default");
-        Tree computed = lines.find("computed");
-        String column = lines.word("column");
-        if (computed != null && byDefault != null) {
-            throw new Misread(computed, "what is computed has no default; leave one of them out");
-        }
-        return new Field.OfColumn(
-                name,
-                column == null ? Convention.column(name) : column,
-                type,
-                required,
-                byDefault,
-                computed == null ? null : Lines.leaf(computed, "'computed'").text());
-    }
-
-    /**
-     * A link.
-     *
-     * @param owner the sheet that it belongs to, as far as it is known
-     * @param named the same with the names that convention gives
-     * @param key whether it belongs to the key, so that it must lead somewhere
-     */
-    Tree.Growing write(Sheet owner, Field.OfLink link, Field.OfLink named, boolean key) {
-        Tree.Growing map = Tree.map().put("to", Tree.word(link.to()));
-        map.putIf(link.required() && !key, "required", true);
-        map.putIf(link.onDelete() != DeleteRule.RESTRICT, "on delete", words(link.onDelete()));
-        map.putIf(link.deferrable(), "deferrable", true);
-        Sheet target = link.to().equals(owner.name()) ? owner : before.sheets().get(link.to());
-        if (target == null || !link.columns().equals(Convention.columns(link.name(), target))) {
-            map.put("columns", Tree.words(link.columns()));
-        }
-        map.putIf(!link.constraint().equals(named.constraint()), "constraint", link.constraint());
-        return map.putIf(!link.index().equals(named.index()), "index", link.index());
-    }
-
-    /**
-     * A link without the names of its constraint and index.
-     *
-     * @param given takes these, where they are said
-     */
-    Field.OfLink readLink(String name, Lines lines, Sheet owner, Map<String, String> given, boolean key) {
-        Tree to = lines.need("to");
-        String target = Lines.leaf(to, "'to'").text();
-        boolean required = lines.isTrue("required") || key;
-        Tree rule = lines.find("on delete");
-        boolean deferrable = lines.isTrue("deferrable");
-        List<String> columns = lines.words("columns");
-        take(given, name + " constraint", lines.word("constraint"));
-        take(given, name + " index", lines.word("index"));
-        DeleteRule onDelete = rule == null ? DeleteRule.RESTRICT : readRule(rule);
-        if (required && onDelete == DeleteRule.SET_NULL) {
-            throw new Misread(
-                    rule == null ? to : rule, "a required link cannot become empty; take cascade or restrict");
-        }
-        Sheet there = target.equals(owner.name())
-                ? owner
-                : before.sheet(target)
-                        .orElseThrow(() -> new Misread(
-                                to,
-                                "there is no '" + target + "' here"
-                                        + Nearest.to(target, before.sheets().keySet())
-                                                .map(one -> "; did you mean '" + one + "'?")
-                                                .orElse("; create it before")));
-        return new Field.OfLink(
-                name,
-                columns == null ? Convention.columns(name, there) : columns,
-                target,
-                required,
-                onDelete,
-                deferrable,
-                "",
-                "");
-    }
-
-    private static void take(Map<String, String> given, String key, @Nullable String value) {
-        if (value != null) {
-            given.put(key, value);
-        }
-    }
-
-    static DeleteRule readRule(Tree tree) {
-        String word = Lines.leaf(tree, "'on delete'").text();
-        DeleteRule rule = RULES.get(word);
-        if (rule == null) {
-            throw new Misread(
-                    tree, "'on delete' is one of " + String.join(", ", RULES.keySet()) + ", not '" + word + "'");
-        }
-        return rule;
-    }
-
-    // ---- where keys come from
-
-    static Tree write(KeySource source) {
-        if (source instanceof KeySource.Sequence sequence) {
-            return Tree.map()
-                    .put("sequence", Tree.word(sequence.name()))
-                    .put("block", Tree.word(sequence.block()))
-                    .branch();
-        } else if (source instanceof KeySource.KeyTable table) {
-            return Tree.map()
-                    .put("key table", Tree.word(table.name()))
-                    .put("begin", Tree.word(table.startAt()))
-                    .branch();
-        }
-        return Tree.word(Convention.words(source));
-    }
-
-    static KeySource readSource(Tree tree) {
-        if (tree instanceof Leaf leaf) {
-            for (KeySource source : List.of(KeySource.GENERATED, KeySource.ASSIGNED, KeySource.TIME_ORDERED)) {
-                if (Convention.words(source).equals(leaf.text())) {
-                    return source;
-                }
-            }
-            throw new Misread(
-                    tree,
-                    "'keys' are generated, assigned, ordered by time, { sequence: name, block: 10 } or"
-                            + " { key table: name, begin: 1 }, not " + leaf);
-        }
-        Lines lines = Lines.of(tree, "'keys'");
-        Tree sequence = lines.find("sequence");
-        if (sequence != null) {
-            KeySource source = new KeySource.Sequence(
-                    Lines.leaf(sequence, "'sequence'").text(), Math.toIntExact(number(lines.need("block"))));
-            lines.end();
-            return source;
-        }
-        KeySource source = new KeySource.KeyTable(
-                Lines.leaf(lines.need("key table"), "'key table'").text(), number(lines.need("begin")));
-        lines.end();
-        return source;
-    }
-
-    static long number(Tree tree) {
-        String text = Lines.leaf(tree, "a number").text();
-        try {
-            return Long.parseLong(text);
-        } catch (NumberFormatException e) {
-            throw new Misread(tree, "'" + text + "' is no whole number");
-        }
+        return new Sheet.Listed(name == null ? "" : name, FieldWords.fields(of, sheet));
     }
 }

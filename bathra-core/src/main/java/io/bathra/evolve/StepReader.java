@@ -1,29 +1,21 @@
 package io.bathra.evolve;
 
-import io.bathra.attr.DeleteRule;
-import io.bathra.evolve.Tree.Branch;
 import io.bathra.evolve.Tree.Entry;
 import io.bathra.evolve.Tree.Leaf;
 import io.bathra.history.DataStep;
-import io.bathra.history.FieldStep;
-import io.bathra.history.Fill;
 import io.bathra.history.Nearest;
 import io.bathra.history.RuleStep;
 import io.bathra.history.SchemaStep;
 import io.bathra.history.SheetStep;
-import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource;
 import io.bathra.question.Term;
 import io.bathra.schema.Field;
 import io.bathra.schema.Layout;
 import io.bathra.schema.Sheet;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.function.Function;
-import org.jspecify.annotations.Nullable;
 
 /** Steps out of trees of words. What a file leaves to convention is made of the layout before the step. */
 final class StepReader {
@@ -33,14 +25,14 @@ final class StepReader {
     private final SheetWords sheets;
     private final Map<String, Function<Lines, SchemaStep>> steps = new LinkedHashMap<>();
 
-    /** What the step speaks of. */
-    private Leaf subject = new Leaf("", true, Tree.Place.NOWHERE);
+    private Subject subject;
 
     /**
      * @param before the layout before the step
      */
     StepReader(Layout before) {
         this.before = before;
+        this.subject = new Subject(before, new Leaf("", true, Tree.Place.NOWHERE));
         this.sheets = new SheetWords(before);
         for (Sheet.Kind kind : Sheet.Kind.values()) {
             String word = SheetWords.words(kind);
@@ -48,23 +40,24 @@ final class StepReader {
             steps.put("drop " + word, lines -> drop(lines, kind));
             steps.put("rename " + word, lines -> rename(lines, kind));
         }
-        steps.put("add attribute", this::addAttribute);
-        steps.put("add link", this::addLink);
-        steps.put("change attribute", this::changeAttribute);
-        steps.put("change link", this::changeLink);
-        steps.put("rename attribute", lines -> renameField(lines, false));
-        steps.put("rename link", lines -> renameField(lines, true));
-        steps.put("drop attribute", lines -> dropField(lines, false));
-        steps.put("drop link", lines -> dropField(lines, true));
+        steps.put("add attribute", lines -> fieldStep().addAttribute(lines));
+        steps.put("add link", lines -> fieldStep().addLink(lines));
+        steps.put("change attribute", lines -> fieldStep().changeAttribute(lines));
+        steps.put("change link", lines -> fieldStep().changeLink(lines));
+        steps.put("rename attribute", lines -> fieldStep().renameField(lines, false));
+        steps.put("rename link", lines -> fieldStep().renameField(lines, true));
+        steps.put("drop attribute", lines -> fieldStep().dropField(lines, false));
+        steps.put("drop link", lines -> fieldStep().dropField(lines, true));
         steps.put("add unique", this::addUnique);
-        steps.put("drop unique", lines -> new RuleStep.DropUnique(owner().name(), several()));
+        steps.put(
+                "drop unique", lines -> new RuleStep.DropUnique(subject.owner().name(), subject.several()));
         steps.put("add index", this::addIndex);
-        steps.put("drop index", lines -> new RuleStep.DropIndex(owner().name(), several()));
+        steps.put("drop index", lines -> new RuleStep.DropIndex(subject.owner().name(), subject.several()));
         steps.put("add check", this::addCheck);
         steps.put(
                 "drop check",
                 lines -> new RuleStep.DropCheck(
-                        sheet(subject).name(),
+                        subject.sheet().name(),
                         Lines.leaf(lines.need("name"), "'name'").text()));
         steps.put("change key", this::changeKey);
         steps.put("create commit tokens", lines -> new SheetStep.Tokens(null, subject.text()));
@@ -96,80 +89,15 @@ final class StepReader {
                                     .orElse("; there is " + String.join(", ", steps.keySet())));
         }
         Lines inside = new Lines(lines.branch(), "'" + what + "'");
-        subject = Lines.leaf(first.value(), "'" + what + "'");
+        subject = new Subject(before, Lines.leaf(first.value(), "'" + what + "'"));
         inside.find(what);
         SchemaStep read = step.apply(inside);
         inside.end();
         return read;
     }
 
-    // ---- whom the step speaks of
-
-    private Sheet sheet(Leaf leaf) {
-        return before.sheet(leaf.text())
-                .orElseThrow(() -> new Misread(leaf, "there is no '" + leaf.text() + "' here" + near(leaf.text())));
-    }
-
-    private String near(String name) {
-        return Nearest.to(name, before.sheets().keySet())
-                .map(one -> "; did you mean '" + one + "'?")
-                .orElse(
-                        before.sheets().isEmpty()
-                                ? "; nothing was created before"
-                                : "; there is "
-                                        + String.join(", ", before.sheets().keySet()));
-    }
-
-    private String kindIs(Sheet.Kind kind) {
-        Sheet sheet = sheet(subject);
-        if (sheet.kind() != kind) {
-            throw new Misread(
-                    subject,
-                    sheet.name() + " is " + SheetWords.words(sheet.kind()) + ", not " + SheetWords.words(kind));
-        }
-        return sheet.name();
-    }
-
-    /** The sheet of {@code Sheet.field}: the longest beginning that is one. */
-    private Sheet owner() {
-        String text = subject.text();
-        Sheet found = null;
-        for (int dot = text.indexOf('.'); dot > 0; dot = text.indexOf('.', dot + 1)) {
-            Sheet sheet = before.sheets().get(text.substring(0, dot));
-            found = sheet == null ? found : sheet;
-        }
-        if (found != null) {
-            return found;
-        }
-        int dot = text.indexOf('.');
-        if (dot < 0) {
-            throw new Misread(subject, "'" + text + "' names no attribute; write Entity.attribute");
-        }
-        throw new Misread(subject, "there is no '" + text.substring(0, dot) + "' here" + near(text.substring(0, dot)));
-    }
-
-    private String fieldName() {
-        return subject.text().substring(owner().name().length() + 1);
-    }
-
-    private Field field(boolean link) {
-        Field field = SheetWords.need(subject, owner(), fieldName());
-        if (field instanceof Field.OfLink != link) {
-            throw new Misread(
-                    subject,
-                    subject.text() + " is " + (link ? "an attribute, not a link" : "a link, not an attribute"));
-        }
-        return field;
-    }
-
-    /** The fields of {@code Sheet.[a, b]}, or the one of {@code Sheet.a}. */
-    private List<String> several() {
-        String name = fieldName();
-        List<String> names = name.startsWith("[") && name.endsWith("]")
-                ? List.of(name.substring(1, name.length() - 1).trim().split("\\s*,\\s*"))
-                : List.of(name);
-        names.forEach(one -> SheetWords.need(subject, owner(), one));
-        return names;
+    private FieldStepReader fieldStep() {
+        return new FieldStepReader(before, subject);
     }
 
     // ---- sheets
@@ -178,7 +106,7 @@ final class StepReader {
         String name = subject.text();
         if (kind == Sheet.Kind.ENTITY == name.contains(".")) {
             throw new Misread(
-                    subject,
+                    subject.leaf(),
                     kind == Sheet.Kind.ENTITY
                             ? "an entity's name has no point: '" + name + "'"
                             : SheetWords.words(kind)
@@ -188,233 +116,52 @@ final class StepReader {
     }
 
     private SchemaStep drop(Lines lines, Sheet.Kind kind) {
-        consent(lines, "rows");
-        return new SheetStep.Drop(kind, kindIs(kind));
-    }
-
-    private void consent(Lines lines, String what) {
-        Tree lost = lines.find(what);
-        if (lost == null || !Lines.leaf(lost, "'" + what + "'").text().equals("lost")) {
-            throw new Misread(lost == null ? subject : lost, what + " go with it; say so with '" + what + ": lost'");
-        }
+        subject.consent(lines, "rows");
+        return new SheetStep.Drop(kind, subject.kindIs(kind));
     }
 
     private SchemaStep rename(Lines lines, Sheet.Kind kind) {
-        String name = kindIs(kind);
+        String name = subject.kindIs(kind);
         String to = lines.word("to");
         String table = lines.word("table");
         if (to == null && table == null) {
-            throw new Misread(subject, "a rename says 'to', or 'table' where the table alone has another name");
+            throw new Misread(subject.leaf(), "a rename says 'to', or 'table' where the table alone has another name");
         }
         int dot = name.lastIndexOf('.');
         String newName = to == null ? name : dot < 0 ? to : name.substring(0, dot + 1) + to;
         return new SheetStep.Rename(
-                kind, name, newName, table == null ? StepWriter.renamedTable(sheet(subject), newName) : table);
+                kind, name, newName, table == null ? StepWriter.renamedTable(subject.sheet(), newName) : table);
     }
 
     private SchemaStep changeKey(Lines lines) {
-        Sheet sheet = sheet(subject);
+        Sheet sheet = subject.sheet();
         List<String> key = sheet.key().stream().map(Field::name).toList();
         List<String> fields = key;
         List<String> newFields = key;
         Tree tree = lines.find("fields");
         if (tree != null) {
-            Lines both = fromTo(tree, "'fields'");
+            Lines both = FieldStepReader.fromTo(tree, "'fields'");
             fields = Lines.words(both.need("from"), "'from'");
-            newFields = SheetWords.fields(both.need("to"), sheet);
+            newFields = FieldWords.fields(both.need("to"), sheet);
             both.end();
         }
         KeySource source = sheet.keySource();
         KeySource newSource = source;
         Tree keys = lines.find("keys");
         if (keys != null) {
-            Lines both = fromTo(keys, "'keys'");
-            source = SheetWords.readSource(both.need("from"));
-            newSource = SheetWords.readSource(both.need("to"));
+            Lines both = FieldStepReader.fromTo(keys, "'keys'");
+            source = KeyWords.read(both.need("from"));
+            newSource = KeyWords.read(both.need("to"));
             both.end();
         }
         return new SheetStep.ChangeKey(sheet.name(), fields, newFields, source, newSource);
     }
 
-    // ---- fields
-
-    private SchemaStep addAttribute(Lines lines) {
-        Sheet owner = owner();
-        Field field = SheetWords.readColumn(fieldName(), lines, false);
-        return new FieldStep.Add(owner.name(), field, readFill(lines, owner, field));
-    }
-
-    private SchemaStep addLink(Lines lines) {
-        Sheet owner = owner();
-        Map<String, String> given = new HashMap<>();
-        Field.OfLink link = sheets.readLink(fieldName(), lines, owner, given, false);
-        Field.OfLink named = StepWriter.conventional(owner, link);
-        link = link.with(
-                given.getOrDefault(link.name() + " constraint", named.constraint()),
-                given.getOrDefault(link.name() + " index", named.index()));
-        return new FieldStep.Add(owner.name(), link, readFill(lines, owner, link));
-    }
-
-    private SchemaStep changeAttribute(Lines lines) {
-        Sheet owner = owner();
-        Field.OfColumn there = (Field.OfColumn) field(false);
-        Field.OfColumn old = there;
-        Field.OfColumn now = there;
-        Lines type = pair(lines, "type");
-        if (type != null) {
-            old = column(old, TypeWords.read(type.need("from")), old.required(), old.byDefault());
-            now = column(now, TypeWords.read(type.need("to")), now.required(), now.byDefault());
-        }
-        Lines required = pair(lines, "required");
-        if (required != null) {
-            old = column(old, old.type(), Lines.truth(required.need("from"), "'from'"), old.byDefault());
-            now = column(now, now.type(), Lines.truth(required.need("to"), "'to'"), now.byDefault());
-        }
-        Lines byDefault = pair(lines, "default");
-        if (byDefault != null) {
-            old = column(old, old.type(), old.required(), textOrNone(byDefault.need("from")));
-            now = column(now, now.type(), now.required(), textOrNone(byDefault.need("to")));
-        }
-        changes(old.equals(now));
-        return new FieldStep.Change(owner.name(), old, now, readFill(lines, owner, now));
-    }
-
-    private static Field.OfColumn column(
-            Field.OfColumn one, ColumnType type, boolean required, @Nullable String byDefault) {
-        return new Field.OfColumn(one.name(), one.column(), type, required, byDefault, one.computed());
-    }
-
-    private SchemaStep changeLink(Lines lines) {
-        Sheet owner = owner();
-        Field.OfLink there = (Field.OfLink) field(true);
-        Field.OfLink old = there;
-        Field.OfLink now = there;
-        Lines required = pair(lines, "required");
-        if (required != null) {
-            old = link(old, Lines.truth(required.need("from"), "'from'"), old.onDelete(), old.deferrable());
-            now = link(now, Lines.truth(required.need("to"), "'to'"), now.onDelete(), now.deferrable());
-        }
-        Lines rule = pair(lines, "on delete");
-        if (rule != null) {
-            old = link(old, old.required(), SheetWords.readRule(rule.need("from")), old.deferrable());
-            now = link(now, now.required(), SheetWords.readRule(rule.need("to")), now.deferrable());
-        }
-        Lines deferrable = pair(lines, "deferrable");
-        if (deferrable != null) {
-            old = link(old, old.required(), old.onDelete(), Lines.truth(deferrable.need("from"), "'from'"));
-            now = link(now, now.required(), now.onDelete(), Lines.truth(deferrable.need("to"), "'to'"));
-        }
-        Lines constraint = pair(lines, "constraint");
-        if (constraint != null) {
-            old = old.with(Lines.leaf(constraint.need("from"), "'from'").text(), old.index());
-            now = now.with(Lines.leaf(constraint.need("to"), "'to'").text(), now.index());
-        }
-        Lines index = pair(lines, "index");
-        if (index != null) {
-            old = old.with(
-                    old.constraint(), Lines.leaf(index.need("from"), "'from'").text());
-            now = now.with(
-                    now.constraint(), Lines.leaf(index.need("to"), "'to'").text());
-        }
-        if (now.required() && now.onDelete() == DeleteRule.SET_NULL) {
-            throw new Misread(subject, "a required link cannot become empty; take cascade or restrict");
-        }
-        changes(old.equals(now));
-        return new FieldStep.Change(owner.name(), old, now, readFill(lines, owner, now));
-    }
-
-    private static Field.OfLink link(Field.OfLink one, boolean required, DeleteRule rule, boolean deferrable) {
-        return new Field.OfLink(
-                one.name(), one.columns(), one.to(), required, rule, deferrable, one.constraint(), one.index());
-    }
-
-    private void changes(boolean nothing) {
-        if (nothing) {
-            throw new Misread(subject, "the step changes nothing; say what was and will be: type: { from: …, to: … }");
-        }
-    }
-
-    private static @Nullable String textOrNone(Tree tree) {
-        Leaf leaf = Lines.leaf(tree, "a default");
-        return leaf.plain() && leaf.text().equals(StepWriter.NONE) ? null : leaf.text();
-    }
-
-    private static @Nullable Lines pair(Lines lines, String key) {
-        Tree tree = lines.find(key);
-        return tree == null ? null : fromTo(tree, "'" + key + "'");
-    }
-
-    private static Lines fromTo(Tree tree, String what) {
-        if (!(tree instanceof Branch)) {
-            throw new Misread(tree, what + " says what was and will be: { from: …, to: … }");
-        }
-        Lines lines = Lines.of(tree, what);
-        for (Entry entry : lines.branch().entries()) {
-            if (!List.of("from", "to").contains(entry.key().text())) {
-                throw new Misread(
-                        entry.key(),
-                        what + " knows 'from' and 'to', not '" + entry.key().text() + "'");
-            }
-        }
-        return lines;
-    }
-
-    private SchemaStep renameField(Lines lines, boolean link) {
-        Field field = field(link);
-        String to = lines.word("to");
-        List<String> columns = lines.words(link ? "columns" : "column");
-        if (to == null && columns == null) {
-            throw new Misread(
-                    subject,
-                    "a rename says 'to', or '" + (link ? "columns" : "column") + "' where that alone has another name");
-        }
-        String newName = to == null ? field.name() : to;
-        return new FieldStep.Rename(
-                owner().name(),
-                field.name(),
-                newName,
-                columns == null ? StepWriter.renamedColumns(field, newName) : columns);
-    }
-
-    private SchemaStep dropField(Lines lines, boolean link) {
-        consent(lines, "values");
-        return new FieldStep.Drop(owner().name(), field(link).name(), link);
-    }
-
-    private @Nullable Fill readFill(Lines lines, Sheet owner, Field field) {
-        Tree fill = lines.find("fill");
-        if (fill == null) {
-            return null;
-        }
-        if (!field.required()) {
-            throw new Misread(fill, "only what must have a value is filled; add 'required: true', or take a backfill");
-        }
-        return fill(fill, owner);
-    }
-
-    /** What rows get. */
-    Fill fill(Tree fill, Sheet owner) {
-        Lines inside = Lines.of(fill, "'fill'");
-        Tree value = inside.find("value");
-        Tree term = inside.find("term");
-        Tree sql = inside.find("sql");
-        inside.end();
-        if ((value == null ? 0 : 1) + (term == null ? 0 : 1) + (sql == null ? 0 : 1) != 1) {
-            throw new Misread(fill, "'fill' says one of value, term and sql");
-        }
-        if (value != null) {
-            return new Fill.OfValue(ConditionWords.readLiteral(Lines.leaf(value, "'value'")));
-        } else if (term != null) {
-            return new Fill.OfTerm(new ConditionWords(owner).readTerm(term));
-        }
-        return new Fill.OfSql(texts(Objects.requireNonNull(sql)));
-    }
-
     // ---- rules
 
     private SchemaStep addUnique(Lines lines) {
-        Sheet owner = owner();
-        Sheet.Unique unique = new Sheet.Unique("", several(), lines.isTrue("deferrable"));
+        Sheet owner = subject.owner();
+        Sheet.Unique unique = new Sheet.Unique("", subject.several(), lines.isTrue("deferrable"));
         String name = lines.word("name");
         String convention = owner.withUniques(List.of(unique))
                 .conventional()
@@ -426,8 +173,8 @@ final class StepReader {
     }
 
     private SchemaStep addIndex(Lines lines) {
-        Sheet owner = owner();
-        Sheet.Listed index = new Sheet.Listed("", several());
+        Sheet owner = subject.owner();
+        Sheet.Listed index = new Sheet.Listed("", subject.several());
         String name = lines.word("name");
         String convention = owner.withIndexes(List.of(index))
                 .conventional()
@@ -438,7 +185,7 @@ final class StepReader {
     }
 
     private SchemaStep addCheck(Lines lines) {
-        Sheet owner = sheet(subject);
+        Sheet owner = subject.sheet();
         Sheet.Held check = new Sheet.Held("", new ConditionWords(owner).read(lines.need("that")));
         String name = lines.word("name");
         String convention =
@@ -449,24 +196,25 @@ final class StepReader {
     // ---- rows
 
     private SchemaStep backfill(Lines lines) {
-        Field field = SheetWords.need(subject, owner(), fieldName());
+        Field field = FieldWords.need(subject.leaf(), subject.owner(), subject.fieldName());
         Tree of = lines.find("term");
-        Term term = of == null ? null : new ConditionWords(owner()).readTerm(of);
+        Term term = of == null ? null : new ConditionWords(subject.owner()).readTerm(of);
         Map<String, String> sql = of == null ? texts(lines.need("sql")) : Map.of();
         Tree portions = lines.find("portions");
-        long size = portions == null ? 0 : SheetWords.number(portions);
+        long size = portions == null ? 0 : Lines.number(portions);
         if (portions != null && size < 1 || size > Integer.MAX_VALUE) {
-            throw new Misread(portions == null ? subject : portions, "'portions' is a number of rows, at least 1");
+            throw new Misread(
+                    portions == null ? subject.leaf() : portions, "'portions' is a number of rows, at least 1");
         }
-        return new DataStep.Backfill(owner().name(), field.name(), term, sql, (int) size);
+        return new DataStep.Backfill(subject.owner().name(), field.name(), term, sql, (int) size);
     }
 
     /** Each attribute of the one with that of the other. */
     private SchemaStep move(Lines lines, boolean out) {
-        Sheet owner = sheet(subject);
+        Sheet owner = subject.sheet();
         Tree by = lines.need("by");
         String link = Lines.leaf(by, "'by'").text();
-        if (!(SheetWords.need(by, owner, link) instanceof Field.OfLink way)) {
+        if (!(FieldWords.need(by, owner, link) instanceof Field.OfLink way)) {
             throw new Misread(
                     by, owner.name() + "." + link + " is no link; name the one that leads to the other entity");
         }
@@ -474,9 +222,9 @@ final class StepReader {
         Map<String, String> fields = new LinkedHashMap<>();
         Tree attributes = lines.need("attributes");
         for (Entry entry : Lines.of(attributes, "'attributes'").branch().entries()) {
-            SheetWords.need(entry.key(), owner, entry.key().text());
+            FieldWords.need(entry.key(), owner, entry.key().text());
             Leaf other = Lines.leaf(entry.value(), "an attribute");
-            SheetWords.need(other, target, other.text());
+            FieldWords.need(other, target, other.text());
             fields.put(entry.key().text(), other.text());
         }
         if (fields.isEmpty()) {
@@ -489,7 +237,8 @@ final class StepReader {
         return new DataStep.Sql(subject.text(), texts(lines.need("of")));
     }
 
-    private static Map<String, String> texts(Tree tree) {
+    /** SQL by product. */
+    static Map<String, String> texts(Tree tree) {
         Map<String, String> texts = new LinkedHashMap<>();
         for (Entry entry : Lines.of(tree, "SQL").branch().entries()) {
             String product = entry.key().text();

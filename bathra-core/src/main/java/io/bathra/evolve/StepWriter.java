@@ -22,6 +22,7 @@ final class StepWriter {
 
     private final Layout before;
     private final SheetWords sheets;
+    private final FieldWords fields;
 
     /**
      * @param before the layout before the step
@@ -29,6 +30,7 @@ final class StepWriter {
     StepWriter(Layout before) {
         this.before = before;
         this.sheets = new SheetWords(before);
+        this.fields = new FieldWords(before);
     }
 
     Tree write(SchemaStep step) {
@@ -57,7 +59,7 @@ final class StepWriter {
                 map.put("fields", fromTo(Tree.words(change.fields()), Tree.words(change.newFields())));
             }
             if (!change.source().equals(change.newSource())) {
-                map.put("keys", fromTo(SheetWords.write(change.source()), SheetWords.write(change.newSource())));
+                map.put("keys", fromTo(KeyWords.write(change.source()), KeyWords.write(change.newSource())));
             }
             return map.branch();
         }
@@ -95,8 +97,8 @@ final class StepWriter {
             String place = add.sheet() + "." + add.field().name();
             Tree.Growing map = begin("add " + FieldStep.word(add.field()), place);
             Tree.Growing spec = add.field() instanceof Field.OfLink link
-                    ? sheets.write(owner, link, conventional(owner, link), false)
-                    : SheetWords.write((Field.OfColumn) add.field(), false);
+                    ? fields.write(owner, link, conventional(owner, link), false)
+                    : FieldWords.write((Field.OfColumn) add.field(), false);
             spec.branch().entries().forEach(entry -> map.put(entry.key().text(), entry.value()));
             return fill(map, add.fill()).branch();
         } else if (step instanceof FieldStep.Drop drop) {

@@ -85,7 +85,7 @@ final class SqliteAlterations extends Alterations {
         Table after = change.after();
         boolean columns = before.columns().stream()
                 .anyMatch(old -> change.now(old)
-                        .filter(column -> isSame(old, column) && old.generated() == column.generated())
+                        .filter(column -> TableChange.isSame(old, column) && old.generated() == column.generated())
                         .isEmpty());
         boolean added = after.columns().stream()
                 .filter(column -> change.then(column).isEmpty())
@@ -94,7 +94,7 @@ final class SqliteAlterations extends Alterations {
                 || !before.foreignKeys().stream()
                         .allMatch(old -> after.foreignKeys().stream().anyMatch(key -> change.isSame(old, key)));
         boolean uniques = before.uniques().size() != after.uniques().size()
-                || before.uniques().stream().anyMatch(old -> unique(change, old) == null);
+                || before.uniques().stream().anyMatch(old -> change.now(old) == null);
         boolean checks = before.checks().size() != after.checks().size()
                 || before.checks().stream().anyMatch(old -> check(change, old) == null);
         return columns

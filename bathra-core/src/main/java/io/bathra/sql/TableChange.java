@@ -1,12 +1,16 @@
 package io.bathra.sql;
 
 import io.bathra.history.Fill;
+import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Table;
+import io.bathra.schema.UniqueConstraint;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A table before and after a step.
@@ -65,5 +69,38 @@ record TableChange(
                         .equals(key.targetTable())
                 && old.onDelete() == key.onDelete()
                 && old.deferrable() == key.deferrable();
+    }
+
+    /** Whether a column keeps the same, under whatever name. */
+    static boolean isSame(Column old, Column column) {
+        return old.type().equals(column.type())
+                && old.required() == column.required()
+                && Objects.equals(old.made(), column.made());
+    }
+
+    /** The unique constraint that one before the step has become; null for one that goes. */
+    @Nullable
+    UniqueConstraint now(UniqueConstraint old) {
+        return after.uniques().stream()
+                .filter(one -> one.columns().equals(now(old.columns())) && one.deferrable() == old.deferrable())
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** The check that one before the step has become: that of the same name, unless names alone have changed in all. */
+    @Nullable
+    Check now(Check old) {
+        List<Check> checks = before.checks();
+        List<Check> next = after.checks();
+        for (Check one : next) {
+            if (one.name().equals(old.name())) {
+                return one;
+            }
+        }
+        boolean kept = checks.size() == next.size()
+                && checks.stream()
+                        .noneMatch(one ->
+                                next.stream().anyMatch(other -> other.name().equals(one.name())));
+        return kept ? next.get(checks.indexOf(old)) : null;
     }
 }
