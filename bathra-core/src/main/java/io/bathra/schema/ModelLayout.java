@@ -1,5 +1,6 @@
 package io.bathra.schema;
 
+import io.bathra.attr.Naming;
 import io.bathra.mapping.CheckRule;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.ColumnType;
@@ -13,8 +14,12 @@ import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
 import io.bathra.mapping.UniqueKey;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 
@@ -23,28 +28,67 @@ final class ModelLayout {
     /** The key of a pivot's rows, where they have one of their own. */
     private static final String PIVOT_KEY = "id";
 
-    private ModelLayout() {}
+    private final Map<ModelEntity<?>, String> names = new HashMap<>();
+
+    private ModelLayout(Mapping model) {
+        Set<String> taken = new HashSet<>();
+        for (ModelEntity<?> entity : model.entities()) {
+            boolean own = entity.table().equals(Naming.SNAKE_CASE.inSql(entity.name()));
+            if (own) {
+                names.put(entity, entity.name());
+                taken.add(entity.name());
+            }
+        }
+        for (ModelEntity<?> entity : model.entities()) {
+            if (!names.containsKey(entity)) {
+                names.put(entity, taken.add(entity.name()) ? entity.name() : byTable(entity.table()));
+            }
+        }
+    }
 
     static Layout of(Mapping model) {
+        ModelLayout layout = new ModelLayout(model);
         List<Sheet> sheets = new ArrayList<>();
         for (ModelEntity<?> entity : model.tables()) {
             if (!entity.isView()) {
-                sheets.add(sheet(entity));
+                sheets.add(layout.sheet(entity));
             }
         }
         return Layout.of(sheets, model.commitTokens());
     }
 
-    private static Sheet sheet(ModelEntity<?> entity) {
+    /** Two classes may have the same simple name; the one whose table has another is called after its table. */
+    private static String byTable(String table) {
+        StringBuilder name = new StringBuilder();
+        for (String word : table.split("[^\\p{L}\\p{N}]+")) {
+            name.append(word.substring(0, 1).toUpperCase(Locale.ROOT)).append(word.substring(1));
+        }
+        return name.toString();
+    }
+
+    /** Parts and pivots are called after their entity and attribute. */
+    private String name(ModelEntity<?> entity) {
+        return switch (entity.kind()) {
+            case PARTS -> named(entity.links().get(0).target(), entity.name());
+            case PIVOT -> named(Objects.requireNonNull(entity.pivot()).near().target(), entity.name());
+            default -> Objects.requireNonNull(names.get(entity));
+        };
+    }
+
+    private String named(ModelEntity<?> owner, String name) {
+        return names.get(owner) + name.substring(name.lastIndexOf('.'));
+    }
+
+    private Sheet sheet(ModelEntity<?> entity) {
         boolean ownKey = entity.pivot() != null && entity.pivot().ownKey();
         List<Field> fields = new ArrayList<>();
         for (StoredAttribute attribute : entity.stored()) {
             fields.addAll(fields(attribute));
         }
-        int keyFields = names(entity.keyAttributes()).size();
+        int keyFields = fieldNames(entity.keyAttributes()).size();
         List<Sheet.Unique> uniques = new ArrayList<>();
         if (ownKey) {
-            List<String> pair = names(entity.keyAttributes());
+            List<String> pair = fieldNames(entity.keyAttributes());
             fields.add(0, new Field.OfColumn(PIVOT_KEY, PIVOT_KEY, ColumnType.number(), true, null, null));
             keyFields = 1;
             uniques.add(new Sheet.Unique("", pair, false));
@@ -53,13 +97,13 @@ final class ModelLayout {
             if (!unique.primary()) {
                 uniques.add(new Sheet.Unique(
                         Objects.requireNonNullElse(unique.name(), ""),
-                        names(unique.attributes()),
+                        fieldNames(unique.attributes()),
                         unique.isDeferrable()));
             }
         }
         List<Sheet.Listed> indexes = new ArrayList<>();
         for (IndexRule index : entity.indexes()) {
-            indexes.add(new Sheet.Listed(Objects.requireNonNullElse(index.name(), ""), names(index.attributes())));
+            indexes.add(new Sheet.Listed(Objects.requireNonNullElse(index.name(), ""), fieldNames(index.attributes())));
         }
         List<Sheet.Held> checks = new ArrayList<>();
         for (CheckRule check : entity.checks()) {
@@ -68,7 +112,7 @@ final class ModelLayout {
         }
         Sheet declared = new Sheet(
                 kind(entity),
-                entity.name(),
+                name(entity),
                 entity.table(),
                 fields,
                 keyFields,
@@ -120,14 +164,14 @@ final class ModelLayout {
         };
     }
 
-    private static List<Field> fields(StoredAttribute attribute) {
+    private List<Field> fields(StoredAttribute attribute) {
         if (attribute instanceof LinkAttribute link && !link.target().isView()) {
             List<String> columns =
                     link.columns().stream().map(StoredColumn::name).toList();
             return List.of(new Field.OfLink(
                     link.name(),
                     columns,
-                    link.target().name(),
+                    Objects.requireNonNull(names.get(link.target())),
                     link.required(),
                     link.ruleInDatabase(),
                     link.isDeferrable(),
@@ -155,7 +199,7 @@ final class ModelLayout {
                 : attribute.name() + "." + column.name();
     }
 
-    private static List<String> names(List<? extends StoredAttribute> attributes) {
+    private List<String> fieldNames(List<? extends StoredAttribute> attributes) {
         return attributes.stream()
                 .flatMap(attribute -> fields(attribute).stream())
                 .map(Field::name)
