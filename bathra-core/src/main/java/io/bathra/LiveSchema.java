@@ -6,6 +6,7 @@ import io.bathra.flush.GeneratorMove;
 import io.bathra.flush.TableCreation;
 import io.bathra.jdbc.LiveTables;
 import io.bathra.jdbc.Transaction;
+import io.bathra.ledger.Ledger;
 import io.bathra.model.Difference;
 import io.bathra.schema.Comparison;
 import io.bathra.schema.Extent;
@@ -35,8 +36,11 @@ public final class LiveSchema {
      * Creates the tables that are not there yet, with their constraints and indexes, and their schema when the model
      * names one. Tables that are there are left alone; the report says what they lack. Several may do so at once: who
      * finds that somebody else was faster looks again until nothing is missing.
+     *
+     * @throws BathraException when change files have been applied, which alone make the tables then
      */
     public SchemaReport createMissing() {
+        filesAlone("createMissing()");
         TableCreation.Created created = new TableCreation(environment).create();
         return new SchemaReport(created.statements(), created.lacking(), Extent.ofTables(tables()));
     }
@@ -46,9 +50,10 @@ public final class LiveSchema {
      *
      * @param consent the model's name, repeated to say that all rows may be lost
      * @return the statements that were executed
-     * @throws BathraException when the consent is not given
+     * @throws BathraException when the consent is not given, or change files have been applied
      */
     public List<String> recreate(String consent) {
+        filesAlone("recreate(...)");
         List<Table> own = own("recreate drops all tables", consent);
         List<String> statements =
                 new ArrayList<>(environment.dialect().definitions().drop(own));
@@ -79,6 +84,15 @@ public final class LiveSchema {
             transaction.commit();
         }
         environment.forgetKeys();
+    }
+
+    /** Where change files have been applied, they alone make tables: what anybody else makes, no file knows of. */
+    private void filesAlone(String call) {
+        if (Ledger.isIn(environment)) {
+            throw new BathraException(
+                    call + " is refused, since the tables of this database are made by change files: draft one"
+                            + " for what is missing, and apply it");
+        }
     }
 
     private List<Table> own(String what, String consent) {

@@ -40,6 +40,10 @@ import org.jspecify.annotations.Nullable;
 public final class Store implements AutoCloseable {
     private static final BulkDoor BULK = BulkDoor.open(Bulk.class);
 
+    static {
+        Environment.leave(store -> ((Store) store).environment);
+    }
+
     private final Model model;
     private final Environment environment;
     private final @Nullable UrlDataSource owned;

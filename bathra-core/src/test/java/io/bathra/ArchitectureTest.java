@@ -43,6 +43,7 @@ class ArchitectureTest {
             .that()
             .resideOutsideOfPackages(
                     "io.bathra",
+                    "io.bathra.ledger",
                     "io.bathra.flush",
                     "io.bathra.read",
                     "io.bathra.bulk",
@@ -55,7 +56,7 @@ class ArchitectureTest {
     @ArchTest
     static final ArchRule WHAT_IS_PURE_DOES_NO_IO = noClasses()
             .that()
-            .resideOutsideOfPackages("io.bathra.flush", "io.bathra.jdbc", "io.bathra.access")
+            .resideOutsideOfPackages("io.bathra.ledger", "io.bathra.flush", "io.bathra.jdbc", "io.bathra.access")
             .should()
             .dependOnClassesThat(resideInAnyPackage("java.io", "java.nio.file..", "java.net..", "org.slf4j..")
                     .and(not(belongToAnyOf(

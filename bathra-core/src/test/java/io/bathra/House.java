@@ -21,6 +21,7 @@ final class House {
     static final List<String> ROOMS = List.of(
             "io.bathra.evolve",
             "io.bathra",
+            "io.bathra.ledger",
             "io.bathra.flush",
             "io.bathra.read",
             "io.bathra.bulk",

@@ -1,9 +1,13 @@
 package io.bathra.changes;
 
+import io.bathra.Store;
 import io.bathra.error.BathraException;
+import io.bathra.evolve.ApplyTerms;
 import io.bathra.evolve.Change;
 import io.bathra.evolve.Drafted;
+import io.bathra.evolve.Evolution;
 import io.bathra.evolve.FaultyChange;
+import io.bathra.evolve.FileState;
 import io.bathra.evolve.History;
 import io.bathra.evolve.Tree;
 import io.bathra.model.Model;
@@ -27,6 +31,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The change files of a folder: what leads from one model to the next. Files are named by date and words, {@code
@@ -39,15 +44,27 @@ public final class SchemaChanges {
 
     private final Path folder;
     private final Clock clock;
+    private final @Nullable Store store;
 
-    private SchemaChanges(Path folder, Clock clock) {
+    private SchemaChanges(Path folder, Clock clock, @Nullable Store store) {
         this.folder = folder;
         this.clock = clock;
+        this.store = store;
     }
 
     /** The change files of a folder, which need not be there yet. */
     public static SchemaChanges of(Path folder) {
-        return new SchemaChanges(folder, Clock.systemDefaultZone());
+        return new SchemaChanges(folder, Clock.systemDefaultZone(), null);
+    }
+
+    /** The change files of a folder and the database of a store. */
+    public static SchemaChanges of(Store store, Path folder) {
+        return of(folder).on(store);
+    }
+
+    /** The same files and the database of a store. */
+    public SchemaChanges on(Store database) {
+        return new SchemaChanges(folder, clock, database);
     }
 
     /**
@@ -82,7 +99,7 @@ public final class SchemaChanges {
 
     /** The same by another clock, which gives new files their dates. */
     public SchemaChanges withClock(Clock newClock) {
-        return new SchemaChanges(folder, newClock);
+        return new SchemaChanges(folder, newClock, store);
     }
 
     /** The folder. */
@@ -97,6 +114,42 @@ public final class SchemaChanges {
      */
     public History history() {
         return History.of(files());
+    }
+
+    /**
+     * The files and the database of the store: what it has had, and what it is still to have.
+     *
+     * @throws BathraException when these are the files alone
+     */
+    public Evolution evolution() {
+        if (store == null) {
+            throw new BathraException("no database is known here; begin with SchemaChanges.of(store, folder)");
+        }
+        return Evolution.of(store, history());
+    }
+
+    /**
+     * Applies what the database has not had.
+     *
+     * @return the names of the files; empty when there was nothing to do
+     * @throws BathraException as {@link Evolution#apply} says
+     */
+    public List<String> apply() {
+        return evolution().apply(ApplyTerms.ALL);
+    }
+
+    /** Each file, and what has become of it on the database. */
+    public List<FileState> status() {
+        return evolution().status();
+    }
+
+    /**
+     * For the beginning of a program: looks whether the database has had all files.
+     *
+     * @throws BathraException when it is behind
+     */
+    public void require() {
+        evolution().require();
     }
 
     private List<Change> files() {

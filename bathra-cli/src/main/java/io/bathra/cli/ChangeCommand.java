@@ -21,21 +21,26 @@ import picocli.CommandLine.Spec;
 /** Change files: what leads from one model to the next. */
 @Command(
         name = "change",
-        header = "Drafts change files from the model, and tells what they do.",
+        header = "Drafts change files from the model, tells what they do, and applies them.",
         description =
-                "Change files lead the tables from one model to the next. No database is needed for any of these.",
+                "Change files lead the tables from one model to the next. They are drafted, shown and checked without a"
+                        + " database.",
         subcommands = {
             DraftCommand.class,
             ChangeCommand.Show.class,
             ChangeCommand.Check.class,
-            ChangeCommand.Reorder.class
+            ChangeCommand.Reorder.class,
+            ApplyCommands.Apply.class,
+            ApplyCommands.Status.class,
+            ApplyCommands.Adopt.class
         },
         mixinStandardHelpOptions = true,
         footerHeading = "%nExamples:%n",
         footer = {
             "  bathra change draft berth depths",
             "  bathra change show 2026-12-03-berth-depths --dialect mariadb",
-            "  bathra change check 2026-12-03-berth-depths"
+            "  bathra change check 2026-12-03-berth-depths",
+            "  bathra change apply --url jdbc:postgresql://localhost/harbour --user me --password"
         })
 final class ChangeCommand implements Runnable {
     @Spec
@@ -43,7 +48,8 @@ final class ChangeCommand implements Runnable {
 
     @Override
     public void run() {
-        throw new ParameterException(spec.commandLine(), "say what to do with changes: draft, show, check or reorder");
+        throw new ParameterException(
+                spec.commandLine(), "say what to do with changes: draft, show, check, reorder, apply, status or adopt");
     }
 
     /** Where the files are. */
@@ -61,7 +67,7 @@ final class ChangeCommand implements Runnable {
     }
 
     /** A file's name, with or without its folder and extension. */
-    private static String name(String file) {
+    static String name(String file) {
         String name = String.valueOf(Path.of(file).getFileName());
         return name.endsWith(".yaml") ? name.substring(0, name.length() - ".yaml".length()) : name;
     }

@@ -117,7 +117,7 @@ class ChangeTest {
     @Test
     void whatCannotBeIsRefusedWithTheCure() throws IOException {
         assertThat(shell.bathra("change")).isEqualTo(2);
-        assertThat(shell.err()).contains("draft, show, check or reorder");
+        assertThat(shell.err()).contains("draft, show, check, reorder, apply");
         draft(TODAY, "first");
         for (String[] wrong : new String[][] {
             {"draft", "next", "--renamed", "Pilot.phone", "write Pilot.phone=mobile"},

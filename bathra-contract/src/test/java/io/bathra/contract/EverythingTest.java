@@ -2,8 +2,10 @@ package io.bathra.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.bathra.DatabaseProduct;
 import io.bathra.Standing;
 import io.bathra.Store;
+import io.bathra.changes.SchemaChanges;
 import io.bathra.contract.CompositeKeyTest.Mooring;
 import io.bathra.contract.CompositeKeyTest.Shift;
 import io.bathra.contract.ConverterTest.Ship;
@@ -16,6 +18,7 @@ import io.bathra.contract.LaterTest.Document;
 import io.bathra.contract.PivotTest.Job;
 import io.bathra.contract.PivotTest.Pilot;
 import io.bathra.contract.RulesTest.Booking;
+import io.bathra.evolve.History.Wish;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.model.Declare;
@@ -23,11 +26,13 @@ import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 /** All that the other tests declare, in one model: created, filled, read back, changed and emptied. */
 @OnEachDatabase
@@ -61,9 +66,11 @@ class EverythingTest {
                         .toArray(Entity<?>[]::new));
     }
 
+    private final TestDatabase database;
     private final Store store;
 
     EverythingTest(TestDatabase database) {
+        this.database = database;
         store = Trips.open(modelFor(database), database.empty());
     }
 
@@ -135,5 +142,21 @@ class EverythingTest {
         store.run(work -> assertThat(entities)
                 .extracting(ModelEntity::type)
                 .allSatisfy(type -> assertThat(work.from(type).count()).isZero()));
+    }
+
+    @Test
+    void itStandsInAChangeFileThatMakesItToo(@TempDir Path folder) {
+        Model model = modelFor(database);
+        SchemaChanges changes = SchemaChanges.of(folder);
+        changes.write(changes.draft("everything", model, Wish.NONE));
+        assertThat(changes.history().leadsTo(model)).isTrue();
+        assertThat(changes.draft("more", model, Wish.NONE).nothingToDo()).isTrue();
+        try (Store other = Trips.open(model, database.empty())) {
+            String file = changes.history().changes().get(0).name();
+            changes.history().show(file, DatabaseProduct.valueOf(database.name()), null).stream()
+                    .flatMap(step -> step.statements().stream())
+                    .forEach(one -> other.sql(one.sql()).withoutTransaction().execute());
+            assertThat(other.schema().verify()).isEmpty();
+        }
     }
 }

@@ -60,6 +60,10 @@ public final class History {
         return files.stream().map(Played::change).toList();
     }
 
+    List<Played> played() {
+        return files;
+    }
+
     private Layout layout() {
         return files.isEmpty() ? Layout.EMPTY : files.get(files.size() - 1).after();
     }

@@ -13,7 +13,9 @@ import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.time.Clock;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Function;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -36,6 +38,8 @@ public record Environment(
         @Nullable StoreListener listener,
         boolean together,
         int keysAhead) {
+    private static volatile @Nullable Function<Object, Environment> door;
+
     /** How many keys of a table are drawn ahead, at most. */
     private static final int KEYS_AHEAD = 256;
 
@@ -56,6 +60,17 @@ public record Environment(
                 null,
                 true,
                 KEYS_AHEAD);
+    }
+
+    /** Left here once by the class of stores, which shows nobody else what a store consists of. */
+    public static void leave(Function<Object, Environment> left) {
+        door = left;
+    }
+
+    /** What a store that a user has opened consists of. */
+    public static Environment of(Object store) {
+        return Objects.requireNonNull(door, "no store has been opened yet")
+                .apply(Objects.requireNonNull(store, "store"));
     }
 
     /** The same by another clock, whose time need not be later than that of keys which were made before. */

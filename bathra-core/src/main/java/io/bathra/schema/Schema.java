@@ -26,6 +26,13 @@ public record Schema(List<Table> tables) {
 
     private static final int TOKEN_LENGTH = 36;
 
+    /** The table of what a database has had, and that of who is at work. */
+    public static final String LEDGER = "bathra_change";
+
+    public static final String CLAIM = "bathra_claim";
+
+    private static final int WHO_LENGTH = 200;
+
     public Schema {
         tables = List.copyOf(tables);
     }
@@ -71,6 +78,34 @@ public record Schema(List<Table> tables) {
                 name,
                 new Column(TOKEN, ColumnType.text(TOKEN_LENGTH), true, false, null),
                 new Column(TOKEN_TIME, instant, true, false, null));
+    }
+
+    /** A line for each change file. */
+    public static Table ledgerTable() {
+        ColumnType instant = ColumnType.of(Instant.class).orElseThrow();
+        return ofKeyAndColumns(
+                LEDGER,
+                new Column("name", ColumnType.text(WHO_LENGTH), true, false, null),
+                new Column("fingerprint", ColumnType.text(64), true, false, null),
+                new Column("place", ColumnType.number(), true, false, null),
+                new Column("done", ColumnType.number(), true, false, null),
+                new Column("intended", ColumnType.number(), true, false, null),
+                new Column("begun_at", instant, true, false, null),
+                new Column("ended_at", instant, false, false, null),
+                new Column("host", ColumnType.text(WHO_LENGTH), true, false, null),
+                new Column("process", ColumnType.text(WHO_LENGTH), true, false, null));
+    }
+
+    /** A single row. */
+    public static Table claimTable() {
+        return ofKeyAndColumns(
+                CLAIM,
+                new Column("id", ColumnType.number(), true, false, null),
+                new Column("owner", ColumnType.text(TOKEN_LENGTH), false, false, null),
+                new Column("session_id", ColumnType.text(WHO_LENGTH), false, false, null),
+                new Column("host", ColumnType.text(WHO_LENGTH), false, false, null),
+                new Column("process", ColumnType.text(WHO_LENGTH), false, false, null),
+                new Column("since", ColumnType.text(WHO_LENGTH), false, false, null));
     }
 
     private static Table ofKeyAndColumns(String name, Column... columns) {

@@ -14,6 +14,7 @@ import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -38,7 +39,10 @@ public abstract class Alterations extends DialectPart {
             String sql = data instanceof DataStep.Backfill fill && fill.term() != null
                     ? rows().backfill(fill, fill.term(), after)
                     : data.sql().getOrDefault(product(), data.sql().get(DataStep.ANY));
-            if (sql != null) {
+            boolean some = data instanceof DataStep.Backfill fill && fill.portions() > 0;
+            if (sql != null && some) {
+                script.portions(sql);
+            } else if (sql != null) {
                 script.rows(sql, Work.SCAN);
             }
             return script.list();
@@ -85,6 +89,48 @@ public abstract class Alterations extends DialectPart {
     /** What rows that are there get in a column; null for nothing. */
     final @Nullable String filling(TableChange change, Column column) {
         return rows().filling(change, column);
+    }
+
+    /** Asks for what tells this session from all others, now and later; null where there are no sessions. */
+    public abstract @Nullable String ownSession();
+
+    /** Asks whether a session is there, given what tells it, with 1 or 0; null where there are no sessions. */
+    public abstract @Nullable String isSessionThere();
+
+    /** Makes a session wait for locks for a short time only. */
+    public abstract List<String> impatient(long millis);
+
+    /** Makes it wait as before. */
+    public abstract List<String> patient();
+
+    /** Finds the rows that are in the way of a step, in the layout before it. */
+    public final List<Offence> offences(SchemaStep step, Layout before) {
+        return new Offences(dialect, before).of(step);
+    }
+
+    /** Begins a transaction. */
+    public String begin() {
+        return "begin";
+    }
+
+    /** What makes sure that what was noted outlives the machine. */
+    public List<String> writtenThrough() {
+        return List.of();
+    }
+
+    /** Makes a session what it was, when a step that brings its transaction along has failed. */
+    public List<String> afterOwnTransaction() {
+        return List.of();
+    }
+
+    /** Asks for the statements that clear away what a failed attempt at a statement has left; empty for nothing. */
+    public Optional<String> leftover(String sql) {
+        return Optional.empty();
+    }
+
+    /** Whether a step can be taken back as a whole. */
+    public final boolean takesBack() {
+        return isTransactional();
     }
 
     /** The word for the product in a file. */

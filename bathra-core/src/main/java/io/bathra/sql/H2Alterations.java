@@ -9,6 +9,7 @@ import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
+import java.util.List;
 
 /** Steps on H2, which copies a table for most changes of its columns, and commits with each definition. */
 final class H2Alterations extends Alterations {
@@ -19,6 +20,32 @@ final class H2Alterations extends Alterations {
     @Override
     public String product() {
         return "h2";
+    }
+
+    @Override
+    public String ownSession() {
+        return "select session_id || ' ' || session_start from information_schema.sessions where session_id ="
+                + " session_id()";
+    }
+
+    @Override
+    public String isSessionThere() {
+        return "select count(*) from information_schema.sessions where session_id || ' ' || session_start = ?";
+    }
+
+    @Override
+    public List<String> impatient(long millis) {
+        return List.of("set lock_timeout " + millis);
+    }
+
+    @Override
+    public List<String> patient() {
+        return List.of("set lock_timeout 2000");
+    }
+
+    @Override
+    public List<String> writtenThrough() {
+        return List.of("checkpoint sync");
     }
 
     @Override

@@ -32,6 +32,28 @@ final class MariaDbAlterations extends Alterations {
     }
 
     @Override
+    public String ownSession() {
+        return "select cast(connection_id() as char)";
+    }
+
+    @Override
+    public String isSessionThere() {
+        return "select count(*) from information_schema.processlist where id = cast(? as integer)";
+    }
+
+    /** It counts in whole seconds. */
+    @Override
+    public List<String> impatient(long millis) {
+        long seconds = Math.max(1, millis / 1_000);
+        return List.of("set lock_wait_timeout = " + seconds, "set innodb_lock_wait_timeout = " + seconds);
+    }
+
+    @Override
+    public List<String> patient() {
+        return List.of("set lock_wait_timeout = default", "set innodb_lock_wait_timeout = default");
+    }
+
+    @Override
     boolean isTransactional() {
         return false;
     }

@@ -7,6 +7,10 @@ import io.bathra.schema.Index;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * Steps on PostgreSQL. What has to look at all rows does so under a lock that lets others read and write: constraints
@@ -16,6 +20,9 @@ final class PostgresAlterations extends Alterations {
     private static final String SHARE_ROW = "share row exclusive, on both tables";
     private static final String SHARE_UPDATE = "share update exclusive";
 
+    private static final Pattern CONCURRENTLY =
+            Pattern.compile("create (?:unique )?index concurrently (\"(?:[^\"]|\"\")+\"|\\S+) on");
+
     PostgresAlterations(Dialect dialect) {
         super(dialect);
     }
@@ -23,6 +30,39 @@ final class PostgresAlterations extends Alterations {
     @Override
     public String product() {
         return "postgresql";
+    }
+
+    @Override
+    public String ownSession() {
+        return "select pg_backend_pid() || ' ' || extract(epoch from backend_start)::bigint from pg_stat_activity where"
+                + " pid = pg_backend_pid()";
+    }
+
+    @Override
+    public String isSessionThere() {
+        return "select count(*) from pg_stat_activity where pid || ' ' || extract(epoch from backend_start)::bigint = ?";
+    }
+
+    @Override
+    public List<String> impatient(long millis) {
+        return List.of("set lock_timeout = " + millis);
+    }
+
+    @Override
+    public List<String> patient() {
+        return List.of("reset lock_timeout");
+    }
+
+    /** An index whose making has failed is there, and of no use. */
+    @Override
+    public Optional<String> leftover(String sql) {
+        Matcher index = CONCURRENTLY.matcher(sql);
+        return index.lookingAt()
+                ? Optional.of(
+                        "select 'drop index concurrently ' || indexrelid::regclass from pg_index where not indisvalid"
+                                + " and indexrelid = to_regclass("
+                                + textLiteral((schema() == null ? "" : quote(schema()) + ".") + index.group(1)) + ")")
+                : Optional.empty();
     }
 
     @Override

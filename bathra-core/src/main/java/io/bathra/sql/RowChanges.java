@@ -34,8 +34,15 @@ final class RowChanges extends DialectPart {
         String column =
                 quote(Objects.requireNonNull(fields.get(step.field())).get(0).name());
         String value = ConditionWriter.term(dialect, fields, term);
-        return "update " + qualified(table) + " set " + column + " = " + value + " where " + column + " is null and "
-                + value + " is not null";
+        String open = column + " is null and " + value + " is not null";
+        String update = "update " + qualified(table) + " set " + column + " = " + value + " where ";
+        List<String> key = layout.sheet(step.sheet()).orElseThrow().keyColumns();
+        if (step.portions() == 0 || key.size() > 1) {
+            return update + open;
+        }
+        String name = quote(key.get(0));
+        return update + name + " in (select " + name + " from (select " + name + " from " + qualified(table) + " where "
+                + open + " order by " + name + " limit " + step.portions() + ") some)";
     }
 
     /** Values move between an inlined value and an entity, whose rows have the same keys. */

@@ -20,16 +20,21 @@ final class Script {
     }
 
     void add(String sql, String lock, Work work) {
-        statements.add(new StepSql(sql, lock, work, transactional, false));
+        statements.add(new StepSql(sql, lock, work, transactional, false, false));
     }
 
     /** Rows are written, which a rollback always takes back. */
     void rows(String sql, Work work) {
-        statements.add(new StepSql(sql, rowLocks, work, true, false));
+        statements.add(new StepSql(sql, rowLocks, work, true, false, false));
+    }
+
+    /** Rows are written some at a time. */
+    void portions(String sql) {
+        statements.add(new StepSql(sql, rowLocks, Work.SCAN, true, false, true));
     }
 
     void alone(String sql, String lock, Work work) {
-        statements.add(new StepSql(sql, lock, work, false, true));
+        statements.add(new StepSql(sql, lock, work, false, true, false));
     }
 
     List<StepSql> list() {

@@ -37,6 +37,36 @@ final class SqliteAlterations extends Alterations {
     }
 
     @Override
+    public @Nullable String ownSession() {
+        return null;
+    }
+
+    @Override
+    public @Nullable String isSessionThere() {
+        return null;
+    }
+
+    @Override
+    public List<String> impatient(long millis) {
+        return List.of("pragma busy_timeout = " + millis);
+    }
+
+    @Override
+    public List<String> patient() {
+        return List.of();
+    }
+
+    @Override
+    public String begin() {
+        return "begin immediate";
+    }
+
+    @Override
+    public List<String> afterOwnTransaction() {
+        return List.of("pragma legacy_alter_table = off", "pragma foreign_keys = on");
+    }
+
+    @Override
     boolean isTransactional() {
         return true;
     }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.bathra.examples.guide.Changing;
 import io.bathra.examples.guide.Creating;
 import io.bathra.examples.guide.Diagnosing;
+import io.bathra.examples.guide.Evolving;
 import io.bathra.examples.guide.Importing;
 import io.bathra.examples.guide.Joining;
 import io.bathra.examples.guide.Levels;
@@ -200,6 +201,8 @@ class SamplesTest {
                 .contains("400 arrivals", "257 calls have a remark")
                 .containsPattern("PortCall +0 +400 +0");
         assertThat(output(() -> Levels.main(new String[0]))).contains("4 kinds of calls", "5,000 rows: 5,000 inserted");
+        assertThat(output(() -> Evolving.main(new String[0])))
+                .contains("1 entity of 'office' compared with 1 file", "  - rename attribute: Pilot.phone", "true");
     }
 
     /** The module declarations are right when a program of another module runs on the module path. */
@@ -210,7 +213,15 @@ class SamplesTest {
                 .splitAsStream(classPath)
                 .filter(entry -> !entry.contains("test-classes"))
                 .filter(entry -> Stream.of(
-                                "classes", "bathra-core", "slf4j", "commons-csv", "commons-io", "commons-codec", "h2")
+                                "classes",
+                                "bathra-core",
+                                "bathra-changes",
+                                "snakeyaml",
+                                "slf4j",
+                                "commons-csv",
+                                "commons-io",
+                                "commons-codec",
+                                "h2")
                         .anyMatch(entry::contains))
                 .collect(Collectors.joining(File.pathSeparator));
         Process process = new ProcessBuilder(
@@ -229,7 +240,7 @@ class SamplesTest {
     }
 
     private interface Program {
-        void run() throws SQLException;
+        void run() throws SQLException, IOException;
     }
 
     private static String output(Program program) {
@@ -238,7 +249,7 @@ class SamplesTest {
         System.setOut(new PrintStream(bytes, true, StandardCharsets.UTF_8));
         try {
             program.run();
-        } catch (SQLException e) {
+        } catch (SQLException | IOException e) {
             throw new IllegalStateException(e);
         } finally {
             System.setOut(before);

@@ -1,0 +1,137 @@
+package io.bathra.ledger;
+
+import io.bathra.error.StatementException;
+import io.bathra.flush.Environment;
+import io.bathra.schema.Schema;
+import io.bathra.schema.Table;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** The table of what a database has had, a line for each file, and beside it that of who is at work. */
+public final class Ledger {
+    static final String LINES = Schema.LEDGER;
+
+    private final Environment environment;
+
+    Ledger(Environment environment) {
+        this.environment = environment;
+    }
+
+    /**
+     * A file that this database has had, or is having.
+     *
+     * @param done how many of its statements are done
+     * @param intended the number of the statement that was about to be executed; 0 for none
+     * @param endedAt when it was done; null while it is not
+     */
+    public record Line(
+            String name,
+            String fingerprint,
+            long done,
+            long intended,
+            String begunAt,
+            @Nullable String endedAt,
+            String host,
+            String process) {
+        /** Whether all of it is done. */
+        public boolean isDone() {
+            return endedAt != null;
+        }
+    }
+
+    /** Whether a database has had change files, so that its tables are made by them alone. */
+    public static boolean isIn(Environment environment) {
+        try (Session session = new Session(environment)) {
+            return new Ledger(environment).isThere(session);
+        }
+    }
+
+    private List<Table> tables() {
+        return List.of(Schema.ledgerTable(), Schema.claimTable());
+    }
+
+    boolean isThere(Session session) {
+        Map<String, ?> live = session.live().of(List.of(Schema.ledgerTable()));
+        return live != null && !live.isEmpty();
+    }
+
+    /** Makes both tables where they are not there; several may do so at once. */
+    void createMissing(Session session) {
+        if (isThere(session) && session.live().of(List.of(Schema.claimTable())).size() == 1) {
+            return;
+        }
+        for (String sql : environment.dialect().definitions().create(tables())) {
+            try {
+                session.execute(sql);
+            } catch (StatementException e) {
+                boolean others = e.getCause() instanceof SQLException cause
+                        && environment.database().isThereAlready(cause);
+                if (!others) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    /** All lines, in the order in which they were begun. */
+    List<Line> lines(Session session) {
+        List<Line> lines = new ArrayList<>();
+        String columns =
+                String.join(", ", "name", "fingerprint", "done", "intended", "begun_at", "ended_at", "host", "process");
+        for (List<@Nullable String> row :
+                session.rows("select " + columns + " from " + table(LINES) + " order by place")) {
+            lines.add(new Line(
+                    text(row, 0),
+                    text(row, 1),
+                    Long.parseLong(text(row, 2)),
+                    Long.parseLong(text(row, 3)),
+                    text(row, 4),
+                    row.get(5),
+                    text(row, 6),
+                    text(row, 7)));
+        }
+        return lines;
+    }
+
+    private static String text(List<@Nullable String> row, int place) {
+        return Objects.requireNonNull(row.get(place));
+    }
+
+    /** A file begins. */
+    void begin(Session session, String name, String fingerprint) {
+        Instant now = now();
+        session.update(
+                "insert into " + table(LINES) + " (name, fingerprint, place, done, intended, begun_at, host, process)"
+                        + " select ?, ?, coalesce(max(place), 0) + 1, 0, 0, ?, ?, ? from " + table(LINES),
+                name,
+                fingerprint,
+                now,
+                Worker.HOST,
+                Worker.PROCESS);
+    }
+
+    /** So many of its statements are done, and one may be about to be executed. */
+    void note(Session session, String name, long done, long intended) {
+        session.update("update " + table(LINES) + " set done = ?, intended = ? where name = ?", done, intended, name);
+    }
+
+    /** All of it is done. */
+    void end(Session session, String name) {
+        session.update("update " + table(LINES) + " set intended = 0, ended_at = ? where name = ?", now(), name);
+    }
+
+    private Instant now() {
+        Clock clock = environment.clock();
+        return clock.instant();
+    }
+
+    String table(String name) {
+        return environment.dialect().qualified(name);
+    }
+}
