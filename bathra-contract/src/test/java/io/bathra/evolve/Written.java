@@ -1,7 +1,16 @@
 package io.bathra.evolve;
 
+import io.bathra.Store;
+import io.bathra.error.StatementException;
+import io.bathra.flush.Environment;
 import io.bathra.history.SchemaStep;
+import io.bathra.jdbc.LiveTables;
+import io.bathra.jdbc.Transaction;
+import io.bathra.model.Difference;
+import io.bathra.schema.Comparison;
 import io.bathra.schema.Layout;
+import io.bathra.schema.LiveTable;
+import io.bathra.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -29,5 +38,30 @@ public final class Written {
             layout = Played.of(change, layout).after();
         }
         return layout;
+    }
+
+    /** What a database lacks of a layout, and what it has beyond. */
+    public static List<Difference> differences(Store store, Layout layout) {
+        Environment environment = Environment.of(store);
+        try (Transaction transaction = environment.transaction()) {
+            List<Table> tables = layout.tables();
+            LiveTables there = new LiveTables(transaction);
+            Map<String, LiveTable> live = there.of(tables);
+            return Comparison.of(
+                    tables,
+                    live,
+                    there.twins(tables, live),
+                    environment.dialect().definitions());
+        }
+    }
+
+    /** Whether a database has a table of a name. */
+    public static boolean isThere(Store store, String table) {
+        try {
+            store.sql("select count(*) from " + table).as(Long.class).one();
+            return true;
+        } catch (StatementException e) {
+            return false;
+        }
     }
 }

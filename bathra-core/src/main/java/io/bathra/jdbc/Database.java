@@ -368,7 +368,7 @@ public abstract class Database {
     }
 
     /** Whether a statement names a table that is not there. */
-    boolean isTableMissing(SQLException e) {
+    public boolean isTableMissing(SQLException e) {
         return TABLE_MISSING.contains(String.valueOf(e.getSQLState()));
     }
 

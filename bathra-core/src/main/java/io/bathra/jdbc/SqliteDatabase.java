@@ -175,7 +175,7 @@ final class SqliteDatabase extends TextualDatabase {
     }
 
     @Override
-    boolean isTableMissing(SQLException e) {
+    public boolean isTableMissing(SQLException e) {
         return String.valueOf(e.getMessage()).contains("no such table");
     }
 

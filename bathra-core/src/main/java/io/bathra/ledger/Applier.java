@@ -58,6 +58,7 @@ public final class Applier {
         try (Session session = new Session(environment)) {
             ledger.createMissing(session);
             Alterations alterations = environment.dialect().alterations();
+            alterations.impatient(MOMENT_MILLIS).forEach(session::execute);
             try (Claim claim = Claim.take(environment, session, order.claimed(), told)) {
                 List<Line> lines = ledger.lines(session);
                 List<FileSteps> pending = Pending.of(files, lines, order.until());
@@ -66,13 +67,13 @@ public final class Applier {
                 if (!pending.isEmpty() && open == null) {
                     fits(session, pending.get(0).before(), !lines.isEmpty(), pending.get(0));
                 }
-                alterations.impatient(MOMENT_MILLIS).forEach(session::execute);
                 for (FileSteps file : pending) {
                     Line line = open != null && open.name().equals(file.name()) ? open : null;
                     new FileApplier(environment, ledger, session, claim, order, told).apply(file, line);
                 }
-                alterations.patient().forEach(session::execute);
                 return pending.stream().map(FileSteps::name).toList();
+            } finally {
+                session.quietly(alterations.patient());
             }
         }
     }

@@ -1,6 +1,7 @@
 package io.bathra.ledger;
 
 import io.bathra.error.BathraException;
+import io.bathra.error.ContentionException;
 import io.bathra.flush.Environment;
 import io.bathra.schema.Schema;
 import io.bathra.sql.Alterations;
@@ -46,8 +47,12 @@ final class Claim implements AutoCloseable {
         String waitingFor = "";
         while (!claim.isTaken()) {
             List<@Nullable String> holder = claim.holder();
-            if (holder == null) {
+            if (holder == null && System.nanoTime() < end) {
                 continue; // given back meanwhile
+            } else if (holder == null) {
+                throw new BathraException(
+                        "others work so much with this database that the claim on its changes could not be" + " had in "
+                                + longest.toSeconds() + " s; try again, or wait longer");
             }
             if (claim.isGone(holder)) {
                 claim.takeOver(Objects.requireNonNull(holder.get(0)));
@@ -67,7 +72,16 @@ final class Claim implements AutoCloseable {
         return claim;
     }
 
+    /** Whoever works in a file of SQLite keeps all others from writing, so that this is as good as a no. */
     private boolean isTaken() {
+        try {
+            return tried();
+        } catch (ContentionException e) {
+            return false;
+        }
+    }
+
+    private boolean tried() {
         String values = "owner = ?, session_id = ?, host = ?, process = ?, since = current_timestamp";
         long taken = session.update(
                 "update " + table + " set " + values + " where id = 1 and owner is null",
@@ -116,6 +130,10 @@ final class Claim implements AutoCloseable {
 
     @Override
     public void close() {
-        session.update("update " + table + " set owner = null where id = 1 and owner = ?", owner);
+        try {
+            session.update("update " + table + " set owner = null where id = 1 and owner = ?", owner);
+        } catch (BathraException e) {
+            return; // whoever comes next finds that the session is gone
+        }
     }
 }

@@ -9,7 +9,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
@@ -57,13 +56,26 @@ public final class Ledger {
     }
 
     boolean isThere(Session session) {
-        Map<String, ?> live = session.live().of(List.of(Schema.ledgerTable()));
-        return live != null && !live.isEmpty();
+        return isThere(session, LINES);
+    }
+
+    /** The table itself is asked: the catalogue might wait for whoever changes another table. */
+    private boolean isThere(Session session, String table) {
+        try {
+            session.rows("select 1 from " + table(table) + " where 1 = 0");
+            return true;
+        } catch (StatementException e) {
+            if (e.getCause() instanceof SQLException cause
+                    && environment.database().isTableMissing(cause)) {
+                return false;
+            }
+            throw e;
+        }
     }
 
     /** Makes both tables where they are not there; several may do so at once. */
     void createMissing(Session session) {
-        if (isThere(session) && session.live().of(List.of(Schema.claimTable())).size() == 1) {
+        if (isThere(session, LINES) && isThere(session, Schema.CLAIM)) {
             return;
         }
         for (String sql : environment.dialect().definitions().create(tables())) {

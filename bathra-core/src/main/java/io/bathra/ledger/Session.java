@@ -70,10 +70,15 @@ final class Session implements AutoCloseable {
 
     /** Whatever was begun is taken back, if the connection is still there. */
     void rollback() {
+        quietly(List.of("rollback"));
+    }
+
+    /** Executes what is to be done at the end, which must not hide why the end has come. */
+    void quietly(List<String> statements) {
         try {
-            execute("rollback");
+            statements.forEach(this::execute);
         } catch (BathraException e) {
-            return; // there is nothing to take back any more
+            return; // the connection is gone, and with it what was to be changed back
         }
     }
 
