@@ -46,6 +46,8 @@ class ChangeTest {
                         asked = true;
                     }
                 }
+            } else if (answers > 0 && block.group(1).equals("text") && !asked && text.contains("pending")) {
+                assertThat(shell.out()).contains("pending"); // a second line of the same answer
             } else if (asked && !block.group(1).equals("java")) {
                 assertThat((shell.out() + shell.err()).replace(LocalDate.now().toString(), DAY))
                         .contains(text.strip());
@@ -53,7 +55,7 @@ class ChangeTest {
                 answers++;
             }
         }
-        assertThat(answers).isEqualTo(6);
+        assertThat(answers).isEqualTo(10);
     }
 
     private void run(String line, String model) {
@@ -66,6 +68,10 @@ class ChangeTest {
         if (!words.contains("check")) {
             words.add("--model");
             words.add(model);
+        }
+        if (words.contains("apply") || words.contains("status")) {
+            words.add("--url");
+            words.add("jdbc:h2:" + folder.resolve("office"));
         }
         shell.bathra(words.toArray());
     }
@@ -112,6 +118,45 @@ class ChangeTest {
         shell.bathra("change", "check", name, "--changes", folder, "--json");
         assertThat(new ObjectMapper().readTree(shell.out()).get(0).get("reads").asText())
                 .isEqualTo("GOES_ON");
+    }
+
+    @Test
+    void aDatabaseIsLedFromOneFileToTheNext() throws IOException {
+        String url = "jdbc:sqlite:" + folder.resolve("office.db");
+        draft(TODAY, "first");
+        assertThat(database("status", url)).isEqualTo(3);
+        assertThat(shell.out()).contains("-first").contains("pending");
+        assertThat(database("apply", url, "--dry-run")).isZero();
+        assertThat(shell.err()).contains("1 file would be applied on SQLite");
+        assertThat(database("apply", url)).isZero();
+        assertThat(shell.err()).contains("1 file applied on SQLite");
+        assertThat(database("apply", url)).isZero();
+        assertThat(shell.err()).contains("nothing to do: 1 file, which is applied, on SQLite");
+        assertThat(database("status", url, "--json")).isZero();
+        assertThat(new ObjectMapper().readTree(shell.out()).get(0).get("state").asText())
+                .isEqualTo("APPLIED");
+        draft(NEXT, "next", "--fill", "Pilot.country=NO");
+        assertThat(database("apply", url)).isEqualTo(1);
+        assertThat(shell.err())
+                .contains("would be lost by")
+                .contains("drop attribute Pilot.phone")
+                .contains("--losing");
+        assertThat(database("apply", url, "--losing", LocalDate.now() + "-next"))
+                .isZero();
+        assertThat(database("status", url)).isZero();
+        assertThat(shell.err()).contains("all applied: 2 files");
+        assertThat(database("adopt", url)).isZero();
+        assertThat(shell.err()).contains("nothing to do");
+        assertThat(shell.bathra("schema", "create", "--url", url, "--model", NEXT))
+                .isEqualTo(1);
+        assertThat(shell.err()).contains("change files");
+    }
+
+    private int database(String what, String url, Object... more) {
+        List<Object> words =
+                new ArrayList<>(List.of("change", what, "--changes", folder, "--url", url, "--model", NEXT));
+        words.addAll(List.of(more));
+        return shell.bathra(words.toArray());
     }
 
     @Test
