@@ -197,13 +197,29 @@ class ApplyTest {
         store.sql("update pilot set badge = 'P02' where badge = 'P0002'").execute();
         store.sql("update pilot set badge = 'P03' where badge is null").execute();
         assertThatThrownBy(() -> apply(ApplyTerms.ALL))
-                .hasMessageContaining("1 values of badge are there more than once:\n    P01, 2")
+                .hasMessageContaining("1 values of badge are there more than once: badge (P01, 2)")
                 .hasMessageContaining("apply again");
         store.sql("delete from pilot where id = (select max(id) from (select id from pilot where badge = 'P01') p)")
                 .execute();
         assertThat(apply(ApplyTerms.ALL)).containsExactly("2026-12-03-second");
         assertThat(pilots()).isEqualTo(3);
         assertThat(changes.evolution().status()).allMatch(one -> one.state() == State.APPLIED);
+    }
+
+    /** A file of which nothing was done is as good as new. */
+    @Test
+    void whatWasRefusedAtItsFirstStepMayStillBeChanged() throws IOException {
+        changes.apply();
+        insert("P0001", "1");
+        String text =
+                "bathra: 1\nafter: 2026-11-20-first\nsteps:\n  - change attribute: Pilot.badge\n    type: { from: text 10,"
+                        + " to: text %d }\n";
+        write("2026-12-03-second", text.formatted(3));
+        assertThatThrownBy(() -> apply(ApplyTerms.ALL))
+                .hasMessageContaining("1 values of badge are longer than 3: id 1");
+        assertThat(changes.status().get(1).state()).isEqualTo(State.PENDING);
+        write("2026-12-03-second", text.formatted(6));
+        assertThat(apply(ApplyTerms.ALL)).containsExactly("2026-12-03-second");
     }
 
     @Test

@@ -80,11 +80,13 @@ public final class Evolution {
             states.add(
                     line == null
                             ? new FileState(file.name(), State.PENDING, null, null, null)
-                            : state(
-                                    line,
-                                    !line.fingerprint().equals(file.fingerprint())
-                                            ? State.CHANGED
-                                            : line.isDone() ? State.APPLIED : State.BEGUN));
+                            : line.isUntouched()
+                                    ? new FileState(file.name(), State.PENDING, null, null, null)
+                                    : state(
+                                            line,
+                                            !line.fingerprint().equals(file.fingerprint())
+                                                    ? State.CHANGED
+                                                    : line.isDone() ? State.APPLIED : State.BEGUN));
         }
         lines.values().forEach(line -> states.add(state(line, State.MISSING)));
         return List.copyOf(states);

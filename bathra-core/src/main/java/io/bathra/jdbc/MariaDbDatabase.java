@@ -64,9 +64,15 @@ final class MariaDbDatabase extends TextualDatabase {
         return new MariaDbCatalogue(connection, dialect());
     }
 
-    /** The server tells the driver with each answer. */
+    /** After any error the driver takes a transaction for granted; only then the server is asked. */
     @Override
     boolean isUnderWay(Connection connection) throws SQLException {
+        return isMarked(connection)
+                && single(connection, "select @@in_transaction").equals("1");
+    }
+
+    /** The server tells the driver with each answer. */
+    private static boolean isMarked(Connection connection) throws SQLException {
         org.mariadb.jdbc.Connection own = own(connection);
         return own != null && (own.getContext().getServerStatus() & ServerStatus.IN_TRANSACTION) != 0;
     }
@@ -119,7 +125,7 @@ final class MariaDbDatabase extends TextualDatabase {
 
     @Override
     boolean isOver(Connection connection) throws SQLException {
-        return own(connection) != null && !isUnderWay(connection);
+        return own(connection) != null && !isMarked(connection);
     }
 
     @Override

@@ -2,6 +2,7 @@ package io.bathra.ledger;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.ContentionException;
+import io.bathra.error.UniqueViolation;
 import io.bathra.flush.Environment;
 import io.bathra.schema.Schema;
 import io.bathra.sql.Alterations;
@@ -96,10 +97,18 @@ final class Claim implements AutoCloseable {
         List<List<@Nullable String>> rows = session.rows(
                 "select owner, session_id, host, process, since from " + table + " where id = 1 and owner is not null");
         if (rows.isEmpty() && session.value("select id from " + table + " where id = 1") == null) {
-            session.update("insert into " + table + " (id) select 1 from (select 1 as one) t where not exists (select 1"
-                    + " from " + table + " where id = 1)");
+            makeRow();
         }
         return rows.isEmpty() ? null : rows.get(0);
+    }
+
+    /** Several may find that it is not there. */
+    private void makeRow() {
+        try {
+            session.update("insert into " + table + " (id) values (1)");
+        } catch (UniqueViolation | ContentionException e) {
+            return; // somebody else was faster
+        }
     }
 
     /** Whether the session of whoever has it is not there any more; without sessions, whether the process is. */

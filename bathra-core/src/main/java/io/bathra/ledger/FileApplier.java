@@ -85,8 +85,9 @@ final class FileApplier {
         } else {
             done = open == null ? 0 : open.done();
             doubtful = open == null ? 0 : open.intended();
-            if (open == null) {
+            if (open == null || open.isUntouched()) {
                 claim.check();
+                offences(0);
                 ledger.begin(session, file.name(), file.fingerprint());
             } else {
                 told.accept("going on with " + file.name() + " after " + done + " statements");
@@ -281,10 +282,7 @@ final class FileApplier {
         for (Offence one : alterations.offences(next, file.layouts().get(step))) {
             long count = Long.parseLong(String.valueOf(session.value(one.count())));
             if (count > 0) {
-                String first = session.rows(one.rows()).stream()
-                        .map(row -> row.stream().map(String::valueOf).collect(Collectors.joining(", ")))
-                        .collect(Collectors.joining("\n    "));
-                found.add(one.what().formatted(count) + ":\n    " + first);
+                found.add(one.what().formatted(count) + ": " + shown(one) + (count > 10 ? ", …" : ""));
             }
         }
         if (!found.isEmpty()) {
@@ -292,6 +290,24 @@ final class FileApplier {
                     "rows are in the way of '" + next.title() + "' in " + file.name() + ", and nothing of it"
                             + " was done:\n  " + String.join("\n  ", found) + "\nmend them, and apply again");
         }
+    }
+
+    /** The first of them, by their keys or values; secret ones stay so. */
+    private String shown(Offence offence) {
+        boolean secret = environment.model().tables().stream()
+                .filter(entity -> entity.table().equals(offence.table()))
+                .flatMap(entity -> entity.columns().stream())
+                .anyMatch(
+                        column -> column.gate().isSecret() && offence.columns().contains(column.name()));
+        String names = String.join(", ", offence.columns()) + " ";
+        return secret
+                ? names + "(secret)"
+                : names
+                        + session.rows(offence.rows()).stream()
+                                .map(row -> row.size() == 1
+                                        ? String.valueOf(row.get(0))
+                                        : row.stream().map(String::valueOf).collect(Collectors.joining(", ", "(", ")")))
+                                .collect(Collectors.joining(", "));
     }
 
     /** A lock is tried for a moment, and then again after a pause, so that nobody has to wait behind this. */

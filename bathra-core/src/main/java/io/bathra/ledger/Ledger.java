@@ -42,6 +42,11 @@ public final class Ledger {
         public boolean isDone() {
             return endedAt != null;
         }
+
+        /** Whether nothing of it was done, so that it may still be changed. */
+        public boolean isUntouched() {
+            return !isDone() && done == 0 && intended == 0;
+        }
     }
 
     /** Whether a database has had change files, so that its tables are made by them alone. */
@@ -118,6 +123,7 @@ public final class Ledger {
     /** A file begins. */
     void begin(Session session, String name, String fingerprint) {
         Instant now = now();
+        session.update("delete from " + table(LINES) + " where name = ? and done = 0 and ended_at is null", name);
         session.update(
                 "insert into " + table(LINES) + " (name, fingerprint, place, done, intended, begun_at, host, process)"
                         + " select ?, ?, coalesce(max(place), 0) + 1, 0, 0, ?, ?, ? from " + table(LINES),

@@ -32,7 +32,7 @@ final class Pending {
                                         ? "the files were put in another order after they were applied: put them back"
                                         : "the former is not among the files: get it from where it was applied"));
             }
-            if (!file.fingerprint().equals(line.fingerprint())) {
+            if (!file.fingerprint().equals(line.fingerprint()) && !line.isUntouched()) {
                 throw new BathraException("'" + line.name() + "' was changed after it was "
                         + (line.isDone() ? "applied on " + line.endedAt() : "begun on " + line.begunAt())
                         + "; put back what was applied, and write a file of its own for what is to change");

@@ -135,7 +135,9 @@ final class Offences extends DialectPart {
         return new Offence(
                 what,
                 "select count(*)" + from,
-                "select " + names(sheet.keyColumns()) + from + " order by " + names(sheet.keyColumns()) + FIRST);
+                "select " + names(sheet.keyColumns()) + from + " order by " + names(sheet.keyColumns()) + FIRST,
+                sheet.table(),
+                sheet.keyColumns());
     }
 
     private Offence twice(Sheet sheet, List<String> fields) {
@@ -147,6 +149,8 @@ final class Offences extends DialectPart {
         return new Offence(
                 "%d values of " + String.join(" and ", fields) + " are there more than once",
                 "select count(*) from (select 1 as one" + groups + ") g",
-                "select " + names(columns) + ", count(*)" + groups + " order by " + names(columns) + FIRST);
+                "select " + names(columns) + ", count(*)" + groups + " order by " + names(columns) + FIRST,
+                sheet.table(),
+                columns);
     }
 }
