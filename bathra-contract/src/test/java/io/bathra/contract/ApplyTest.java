@@ -25,6 +25,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -262,7 +263,7 @@ class ApplyTest {
         changes.require();
     }
 
-    @Test
+    @RepeatedTest(3)
     void ofManyWhoBeginAtOnceOneDoesTheWork() throws IOException {
         write("2026-12-03-second", SECOND);
         List<CompletableFuture<List<String>>> all = new ArrayList<>();

@@ -1,5 +1,6 @@
 package io.bathra.ledger;
 
+import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
 import io.bathra.flush.Environment;
 import io.bathra.schema.Schema;
@@ -10,11 +11,15 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 
 /** The table of what a database has had, a line for each file, and beside it that of who is at work. */
 public final class Ledger {
     static final String LINES = Schema.LEDGER;
+
+    private static final int LOOKS = 50;
+    private static final long PAUSE_NANOS = 100_000_000;
 
     private final Environment environment;
 
@@ -80,20 +85,30 @@ public final class Ledger {
 
     /** Makes both tables where they are not there; several may do so at once. */
     void createMissing(Session session) {
-        if (isThere(session, LINES) && isThere(session, Schema.CLAIM)) {
-            return;
-        }
-        for (String sql : environment.dialect().definitions().create(tables())) {
+        List<Table> missing = tables().stream()
+                .filter(table -> !isThere(session, table.name()))
+                .toList();
+        for (String sql : environment.dialect().definitions().create(missing)) {
             try {
                 session.execute(sql);
-            } catch (StatementException e) {
-                boolean others = e.getCause() instanceof SQLException cause
-                        && environment.database().isThereAlready(cause);
-                if (!others) {
+            } catch (BathraException e) {
+                if (!appear(session)) {
                     throw e;
                 }
+                return; // somebody else has made them
             }
         }
+    }
+
+    /** Whoever is making the tables at this moment may fail others, in whatever words the database has for it. */
+    private boolean appear(Session session) {
+        for (int i = 0; i < LOOKS; i++) {
+            if (isThere(session, LINES) && isThere(session, Schema.CLAIM)) {
+                return true;
+            }
+            LockSupport.parkNanos(PAUSE_NANOS);
+        }
+        return false;
     }
 
     /** All lines, in the order in which they were begun. */
