@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -87,7 +88,7 @@ final class TypeWords {
     }
 
     private static Misread unknown(Tree tree, String words) {
-        List<String> known = new java.util.ArrayList<>(PLAIN.keySet());
+        List<String> known = new ArrayList<>(PLAIN.keySet());
         known.addAll(List.of("text 80", LONG_TEXT, "choice 12", "decimal 12 2"));
         return new Misread(
                 tree,

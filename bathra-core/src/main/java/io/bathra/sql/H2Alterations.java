@@ -10,6 +10,7 @@ import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
 import java.util.List;
+import java.util.Locale;
 
 /** Steps on H2, which copies a table for most changes of its columns, and commits with each definition. */
 final class H2Alterations extends Alterations {
@@ -134,14 +135,12 @@ final class H2Alterations extends Alterations {
         String key = quote(table.keyColumns().get(0));
         if (draws) {
             String listed = "select base_value from information_schema.sequences where sequence_name = "
-                    + textLiteral(dialect.goesUnquoted(old) ? old.toUpperCase(java.util.Locale.ROOT) : old)
+                    + textLiteral(dialect.goesUnquoted(old) ? old.toUpperCase(Locale.ROOT) : old)
                     + " and sequence_schema = "
                     + (schema() == null
                             ? "current_schema"
                             : textLiteral(
-                                    dialect.goesUnquoted(schema())
-                                            ? schema().toUpperCase(java.util.Locale.ROOT)
-                                            : schema()));
+                                    dialect.goesUnquoted(schema()) ? schema().toUpperCase(Locale.ROOT) : schema()));
             String next = "select coalesce(max(" + key + "), 0) + 1 from " + qualified(table.name());
             script.add(
                     "create sequence " + qualified(name) + " start with (" + (drawn ? listed : next) + ")",

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.history.Fill;
 import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
@@ -80,8 +81,7 @@ final class PostgresAlterations extends Alterations {
         Table table = change.after();
         String add = table(table) + " add column ";
         String filling = filling(change, column);
-        boolean constant =
-                filling != null && change.fills().get(column.name()) instanceof io.bathra.history.Fill.OfValue;
+        boolean constant = filling != null && change.fills().get(column.name()) instanceof Fill.OfValue;
         if (isComputed(column)) {
             script.add(add + definition(table, column), wholeLock(), Work.REWRITE);
         } else if (constant) {
