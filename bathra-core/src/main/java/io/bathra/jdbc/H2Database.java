@@ -31,6 +31,7 @@ final class H2Database extends Database {
     private static final String QUERY_TIMEOUT =
             "select setting_value from information_schema.settings where setting_name = 'QUERY_TIMEOUT'";
 
+    private static final int SCHEMA_NOT_FOUND = 90079;
     private static final int DATABASE_IS_READ_ONLY = 90097;
     private static final int GENERAL_ERROR = 50000;
     private static final int DEADLOCK = 40001;
@@ -173,5 +174,11 @@ final class H2Database extends Database {
         String value = values.find() ? values.group(1) : null;
         Matcher text = TEXT.matcher(String.valueOf(value));
         return text.matches() ? text.group(1).replace("''", "'") : value;
+    }
+
+    /** Without its schema a table is not there either. */
+    @Override
+    public boolean isTableMissing(SQLException e) {
+        return e.getErrorCode() == SCHEMA_NOT_FOUND || super.isTableMissing(e);
     }
 }

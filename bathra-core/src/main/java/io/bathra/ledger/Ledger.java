@@ -5,6 +5,7 @@ import io.bathra.error.StatementException;
 import io.bathra.flush.Environment;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
+import io.bathra.sql.Definitions;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
@@ -88,7 +89,13 @@ public final class Ledger {
         List<Table> missing = tables().stream()
                 .filter(table -> !isThere(session, table.name()))
                 .toList();
-        for (String sql : environment.dialect().definitions().create(missing)) {
+        Definitions definitions = environment.dialect().definitions();
+        List<String> statements = new ArrayList<>(definitions.create(missing));
+        String schema = environment.dialect().schema();
+        if (schema != null && !missing.isEmpty() && session.live().of(missing) == null) {
+            statements.add(0, definitions.createSchema(schema));
+        }
+        for (String sql : statements) {
             try {
                 session.execute(sql);
             } catch (BathraException e) {
