@@ -193,18 +193,39 @@ class ApplyTest {
         write("2026-12-03-second", SECOND);
         assertThatThrownBy(() -> apply(ApplyTerms.ALL))
                 .hasMessageContaining("rows are in the way of 'change attribute Pilot.badge' in 2026-12-03-second")
-                .hasMessageContaining("1 rows have nothing in badge")
-                .hasMessageContaining("1 values of badge are longer than 3");
+                .hasMessageContaining("rows with nothing in badge: 1 (id ")
+                .hasMessageContaining("values of badge longer than 3: 1 (id ");
         store.sql("update pilot set badge = 'P02' where badge = 'P0002'").execute();
         store.sql("update pilot set badge = 'P03' where badge is null").execute();
         assertThatThrownBy(() -> apply(ApplyTerms.ALL))
-                .hasMessageContaining("1 values of badge are there more than once: badge (P01, 2)")
+                .hasMessageContaining("values of badge that are there more than once: 1 (badge (P01, 2))")
                 .hasMessageContaining("apply again");
         store.sql("delete from pilot where id = (select max(id) from (select id from pilot where badge = 'P01') p)")
                 .execute();
         assertThat(apply(ApplyTerms.ALL)).containsExactly("2026-12-03-second");
         assertThat(pilots()).isEqualTo(3);
         assertThat(changes.evolution().status()).allMatch(one -> one.state() == State.APPLIED);
+    }
+
+    @Test
+    void aBackfillInPortionsEndsOrIsRefused() throws IOException {
+        changes.apply();
+        for (int i = 0; i < 7; i++) {
+            insert("P0" + i, null);
+        }
+        String text =
+                "bathra: 1\nafter: 2026-11-20-first\nsteps:\n  - backfill: Pilot.phone\n    %s\n    portions: 2\n";
+        write("2026-12-03-second", text.formatted("sql: { any: \"update pilot set phone = '1'\" }"));
+        assertThatThrownBy(() -> apply(ApplyTerms.ALL)).hasMessageContaining("has written 14 rows of 7");
+        store.sql("update pilot set phone = null").execute();
+        write("2026-12-03-second", text.formatted("term: badge"));
+        told.clear();
+        apply(ApplyTerms.ALL);
+        assertThat(told).contains("    2 rows", "    4 rows", "    6 rows", "    7 rows");
+        assertThat(store.sql("select count(*) from pilot where phone = badge")
+                        .as(Long.class)
+                        .one())
+                .isEqualTo(7);
     }
 
     /** A file of which nothing was done is as good as new. */
@@ -216,8 +237,7 @@ class ApplyTest {
                 "bathra: 1\nafter: 2026-11-20-first\nsteps:\n  - change attribute: Pilot.badge\n    type: { from: text 10,"
                         + " to: text %d }\n";
         write("2026-12-03-second", text.formatted(3));
-        assertThatThrownBy(() -> apply(ApplyTerms.ALL))
-                .hasMessageContaining("1 values of badge are longer than 3: id 1");
+        assertThatThrownBy(() -> apply(ApplyTerms.ALL)).hasMessageContaining("values of badge longer than 3: 1 (id 1)");
         assertThat(changes.status().get(1).state()).isEqualTo(State.PENDING);
         write("2026-12-03-second", text.formatted(6));
         assertThat(apply(ApplyTerms.ALL)).containsExactly("2026-12-03-second");

@@ -77,19 +77,20 @@ public final class Evolution {
         List<FileState> states = new ArrayList<>();
         for (FileSteps file : files) {
             Line line = lines.remove(file.name());
+            boolean pending = line == null || line.isUntouched();
             states.add(
-                    line == null
+                    pending
                             ? new FileState(file.name(), State.PENDING, null, null, null)
-                            : line.isUntouched()
-                                    ? new FileState(file.name(), State.PENDING, null, null, null)
-                                    : state(
-                                            line,
-                                            !line.fingerprint().equals(file.fingerprint())
-                                                    ? State.CHANGED
-                                                    : line.isDone() ? State.APPLIED : State.BEGUN));
+                            : state(line, state(file, line)));
         }
         lines.values().forEach(line -> states.add(state(line, State.MISSING)));
         return List.copyOf(states);
+    }
+
+    private static State state(FileSteps file, Line line) {
+        return !line.fingerprint().equals(file.fingerprint())
+                ? State.CHANGED
+                : line.isDone() ? State.APPLIED : State.BEGUN;
     }
 
     private static FileState state(Line line, State state) {
@@ -134,7 +135,8 @@ public final class Evolution {
      * @throws BathraException when the database is behind, a file has begun, or was changed after it was applied
      */
     public void require() {
-        List<FileState> wrong = status().stream()
+        List<FileState> states = status();
+        List<FileState> wrong = states.stream()
                 .filter(one -> one.state() != State.APPLIED && one.state() != State.MISSING)
                 .toList();
         if (!wrong.isEmpty()) {
@@ -144,7 +146,7 @@ public final class Evolution {
                             .collect(Collectors.joining(", "))
                     + "; apply the change files before the program begins");
         }
-        status().stream()
+        states.stream()
                 .filter(one -> one.state() == State.MISSING)
                 .forEach(one ->
                         told.accept("the database has had " + one.name() + ", which this release does not know"));

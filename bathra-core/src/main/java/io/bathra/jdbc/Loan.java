@@ -177,11 +177,20 @@ final class Loan {
     /** Whatever is open is rolled back by the database when the connection is gone; to go on would commit it. */
     private void abort(Connection connection) {
         try {
-            if (!connection.isClosed() && database.isUnderWay(connection)) {
+            if (!connection.isClosed() && mayBeUnderWay(connection)) {
                 connection.abort(Runnable::run);
             }
         } catch (SQLException e) {
             LOG.debug("a connection with an open transaction cannot be aborted", e);
+        }
+    }
+
+    /** Where nobody can tell, it may be. */
+    private boolean mayBeUnderWay(Connection connection) {
+        try {
+            return database.isUnderWay(connection);
+        } catch (SQLException e) {
+            return true;
         }
     }
 

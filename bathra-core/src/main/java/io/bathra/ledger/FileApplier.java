@@ -49,6 +49,9 @@ final class FileApplier {
 
     private long doubtful;
 
+    /** The step that is being applied. */
+    private int current;
+
     /** Whether a statement of a step has failed that may have been done before. */
     private boolean toAsk;
 
@@ -85,14 +88,11 @@ final class FileApplier {
         } else {
             done = open == null ? 0 : open.done();
             doubtful = open == null ? 0 : open.intended();
-            if (open == null || open.isUntouched()) {
-                claim.check();
-                offences(0);
-                ledger.begin(session, file.name(), file.fingerprint());
-            } else {
+            boolean fresh = open == null || open.isUntouched();
+            if (!fresh) {
                 told.accept("going on with " + file.name() + " after " + done + " statements");
             }
-            stepByStep(statements);
+            stepByStep(statements, fresh);
             ledger.end(session, file.name());
         }
         told.accept("applied " + file.name());
@@ -119,7 +119,12 @@ final class FileApplier {
 
     // ---- step by step
 
-    private void stepByStep(List<List<StepSql>> statements) {
+    /**
+     * Step by step.
+     *
+     * @param fresh whether nothing of the file was done yet, so that it begins when no rows are in the way of its first step
+     */
+    private void stepByStep(List<List<StepSql>> statements, boolean fresh) {
         long number = 0;
         for (int i = 0; i < statements.size(); i++) {
             List<StepSql> step = statements.get(i);
@@ -133,7 +138,12 @@ final class FileApplier {
             if (done < first && doubtful < first) {
                 offences(i);
             }
+            if (fresh && i == 0) {
+                claim.check();
+                ledger.begin(session, file.name(), file.fingerprint());
+            }
             toAsk = false;
+            current = i;
             step(step, first, last);
             if (toAsk) {
                 ask(i);
@@ -211,11 +221,20 @@ final class FileApplier {
         }
     }
 
+    /** Rows are written some at a time; a text of the user's might write the same ones for ever. */
     private void portions(StepSql one, long number) {
         long all = 0;
+        long most = Long.parseLong(String.valueOf(session.value(
+                alterations.countRows(file.steps().get(current), file.layouts().get(current)))));
         for (long some = session.update(one.sql()); some > 0; some = session.update(one.sql())) {
             all += some;
             told.accept("    " + all + " rows");
+            if (all > most) {
+                throw new BathraException("'" + file.steps().get(current).title() + "' in " + file.name()
+                        + " has written "
+                        + all + " rows of " + most + ", so it writes the same ones again; add a condition that does not"
+                        + " hold any more for rows which it has written, or leave 'portions' out");
+            }
             claim.check();
         }
         ledger.note(session, file.name(), number, 0);
@@ -282,7 +301,7 @@ final class FileApplier {
         for (Offence one : alterations.offences(next, file.layouts().get(step))) {
             long count = Long.parseLong(String.valueOf(session.value(one.count())));
             if (count > 0) {
-                found.add(one.what().formatted(count) + ": " + shown(one) + (count > 10 ? ", …" : ""));
+                found.add(one.what() + ": " + count + " (" + shown(one) + (count > 10 ? ", …)" : ")"));
             }
         }
         if (!found.isEmpty()) {

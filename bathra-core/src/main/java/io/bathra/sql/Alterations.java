@@ -108,6 +108,13 @@ public abstract class Alterations extends DialectPart {
         return new Offences(dialect, before).of(step);
     }
 
+    /** Counts the rows of the table that a backfill writes. */
+    public final String countRows(SchemaStep step, Layout layout) {
+        String sheet = ((DataStep.Backfill) step).sheet();
+        return "select count(*) from "
+                + qualified(layout.sheet(sheet).orElseThrow().table());
+    }
+
     /** Begins a transaction. */
     public String begin() {
         return "begin";

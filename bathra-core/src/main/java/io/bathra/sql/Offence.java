@@ -5,7 +5,7 @@ import java.util.List;
 /**
  * Rows that may be in the way of a step.
  *
- * @param what what is wrong with them, with a place for how many there are
+ * @param what what is wrong with them
  * @param count asks how many there are
  * @param rows asks for the first ten
  * @param table the table that they are in

@@ -44,7 +44,7 @@ final class Offences extends DialectPart {
                 && !isMade(add.field())) {
             Sheet sheet = sheet(add.sheet());
             return List.of(offence(
-                    sheet, "%d rows would have nothing in " + add.field().name() + "; give it a fill", "1 = 1"));
+                    sheet, "rows that would have nothing in " + add.field().name() + ", give it a fill", "1 = 1"));
         }
         return List.of();
     }
@@ -72,13 +72,13 @@ final class Offences extends DialectPart {
                     && (old.type().length() == 0 || old.type().length() > type.length())) {
                 all.add(offence(
                         sheet,
-                        "%d values of " + old.name() + " are longer than " + type.length(),
+                        "values of " + old.name() + " longer than " + type.length(),
                         dialect.expressions().length(column) + " > " + type.length()));
             }
             if (type.kind() == Kind.INTEGER && old.type().kind() == Kind.LONG) {
                 all.add(offence(
                         sheet,
-                        "%d values of " + old.name() + " are no integers",
+                        "values of " + old.name() + " that are no integers",
                         column + " > " + Integer.MAX_VALUE + " or " + column + " < " + Integer.MIN_VALUE));
             }
             if (type.kind() == Kind.DECIMAL && old.type().kind() == Kind.DECIMAL) {
@@ -94,7 +94,7 @@ final class Offences extends DialectPart {
         if (type.scale() < old.type().scale()) {
             all.add(offence(
                     sheet,
-                    "%d values of " + old.name() + " have more than " + type.scale()
+                    "values of " + old.name() + " with more than " + type.scale()
                             + " digits behind the point, and would" + " be rounded",
                     "round(" + column + ", " + type.scale() + ") <> " + column));
         }
@@ -102,7 +102,7 @@ final class Offences extends DialectPart {
         if (whole < old.type().precision() - old.type().scale()) {
             all.add(offence(
                     sheet,
-                    "%d values of " + old.name() + " have more than " + whole + " digits before the point",
+                    "values of " + old.name() + " with more than " + whole + " digits before the point",
                     "abs(" + column + ") >= 1" + "0".repeat(whole)));
         }
         return all;
@@ -118,7 +118,7 @@ final class Offences extends DialectPart {
     private Offence missing(Sheet sheet, String field) {
         return offence(
                 sheet,
-                "%d rows have nothing in " + field,
+                "rows with nothing in " + field,
                 quote(sheet.columns(List.of(field)).get(0)) + " is null");
     }
 
@@ -126,7 +126,7 @@ final class Offences extends DialectPart {
         Check check = new Check("", add.check().condition(), before.columnsByField(sheet.table()));
         return offence(
                 sheet,
-                "%d rows do not keep to " + add.check().condition(),
+                "rows that do not keep to " + add.check().condition(),
                 "not (" + ConditionWriter.withLiterals(dialect, check) + ")");
     }
 
@@ -147,7 +147,7 @@ final class Offences extends DialectPart {
         String groups = " from " + qualified(sheet.table()) + " where " + there + " group by " + names(columns)
                 + " having count(*) > 1";
         return new Offence(
-                "%d values of " + String.join(" and ", fields) + " are there more than once",
+                "values of " + String.join(" and ", fields) + " that are there more than once",
                 "select count(*) from (select 1 as one" + groups + ") g",
                 "select " + names(columns) + ", count(*)" + groups + " order by " + names(columns) + FIRST,
                 sheet.table(),

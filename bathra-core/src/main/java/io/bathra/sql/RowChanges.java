@@ -42,7 +42,7 @@ final class RowChanges extends DialectPart {
         }
         String name = quote(key.get(0));
         return update + name + " in (select " + name + " from (select " + name + " from " + qualified(table) + " where "
-                + open + " order by " + name + " limit " + step.portions() + ") some)";
+                + open + " order by " + name + " limit " + step.portions() + ") open_rows)";
     }
 
     /** Values move between an inlined value and an entity, whose rows have the same keys. */
