@@ -36,6 +36,11 @@ public final class Server implements AutoCloseable {
         return port.find() ? Integer.parseInt(port.group()) : 0;
     }
 
+    /** The place to connect to. */
+    String url() {
+        return url;
+    }
+
     /** A pool of connections to it that is there until it is closed. */
     public DataSource source() {
         return source;

@@ -7,7 +7,10 @@ import io.bathra.evolve.Evolution;
 import io.bathra.evolve.FileState;
 import java.io.PrintWriter;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -125,20 +128,27 @@ final class ApplyCommands {
             return all ? ExitCode.DONE : ExitCode.LOOK;
         }
 
+        private static String words(Duration took) {
+            return took.toMinutes() > 0
+                    ? took.toMinutes() + " min " + took.toSecondsPart() + " s"
+                    : String.format(Locale.ROOT, "%.2f s", took.toMillis() / 1_000.0);
+        }
+
         private static void tell(List<FileState> states, PrintWriter out) {
             Ansi ansi = Talk.ansi();
             int width = Math.max(
                     4,
                     states.stream().mapToInt(one -> one.name().length()).max().orElse(0));
-            String line = "%-" + width + "s  %-8s  %-19s  %s";
-            out.println(ansi.string("@|bold " + String.format(line, "file", "state", "when", "by") + "|@"));
+            String line = "%-" + width + "s  %-8s  %-20s  %9s  %s";
+            out.println(ansi.string("@|bold " + String.format(line, "file", "state", "when", "took", "by") + "|@"));
             for (FileState one : states) {
-                String when = one.endedAt() == null ? Objects.requireNonNullElse(one.begunAt(), "") : one.endedAt();
+                Instant when = one.endedAt() == null ? one.begunAt() : one.endedAt();
                 String row = String.format(
                                 line,
                                 one.name(),
                                 one.state(),
-                                when.length() > 19 ? when.substring(0, 19) : when,
+                                when == null ? "" : when.truncatedTo(ChronoUnit.SECONDS),
+                                one.took().map(Status::words).orElse(""),
                                 Objects.requireNonNullElse(one.by(), ""))
                         .stripTrailing();
                 out.println(one.state() == FileState.State.APPLIED ? row : ansi.string("@|yellow " + row + "|@"));

@@ -129,6 +129,12 @@ final class ChangeCommand implements Runnable {
 
         private static void tell(Shown.Statement statement, PrintWriter out) {
             out.println("  " + statement.sql().replace("\n", "\n  ") + ";");
+            if (!statement.options().isEmpty()) {
+                String options = statement.options().stream()
+                        .map(option -> option.replaceFirst("^,", "").strip())
+                        .collect(Collectors.joining("; "));
+                out.println(Talk.ansi().string("@|faint       tried first with: " + options + "|@"));
+            }
             String work = switch (statement.work()) {
                 case CATALOGUE -> "touches no rows";
                 case SCAN -> "reads all rows";

@@ -55,9 +55,26 @@ final class RandomLayout {
     private final TestDatabase database;
     private final Map<String, Sheet> sheets = new LinkedHashMap<>();
 
+    /** What most fields are taken from. */
+    private final Layout like;
+
+    /** Whether no row that is there can be in the way. */
+    private final boolean gentle;
+
     RandomLayout(TestDatabase database, Random random) {
+        this(database, random, Layout.EMPTY, false);
+    }
+
+    private RandomLayout(TestDatabase database, Random random, Layout like, boolean gentle) {
         this.database = database;
         this.random = random;
+        this.like = like;
+        this.gentle = gentle;
+    }
+
+    /** One that has most fields of another, with rows of which half of all can live. */
+    static Layout after(Layout first, TestDatabase database, Random random) {
+        return new RandomLayout(database, random, first, random.nextBoolean()).layout();
     }
 
     /** What has become what in another layout: half of what has another name from the same stock there. */
@@ -107,7 +124,7 @@ final class RandomLayout {
 
     Layout layout() {
         for (List<String> names : ENTITIES) {
-            if (random.nextInt(3) > 0) {
+            if (random.nextInt(4) > 0) {
                 String name = any(names);
                 sheets.put(name, entity(ENTITIES.indexOf(names), name));
             }
@@ -139,12 +156,13 @@ final class RandomLayout {
         int key = 1;
         switch (kind) {
             case 0 -> {
-                fields.add(column("id", "id", number(), true));
+                fields.add(column("id", "id", key(kind, "id", number()), true));
                 source = KeySource.GENERATED;
             }
-            case 1 -> fields.add(column("code", "code", ColumnType.text(8 + random.nextInt(3)), true));
+            case 1 ->
+                fields.add(column("code", "code", key(kind, "code", ColumnType.text(8 + random.nextInt(3))), true));
             case 2 -> {
-                fields.add(column("id", "id", number(), true));
+                fields.add(column("id", "id", key(kind, "id", number()), true));
                 source = any(List.of(KeySource.GENERATED, KeySource.ASSIGNED, new KeySource.KeyTable("keys", 5)));
             }
             case 3 -> {
@@ -158,16 +176,37 @@ final class RandomLayout {
             }
         }
         for (List<String> names : FIELDS) {
-            if (random.nextInt(2) == 0) {
+            ColumnType known = known(kind, names);
+            if (known != null && random.nextInt(4) > 0) {
+                String field = any(names);
+                fields.add(column(field, Convention.column(field), known, !gentle && random.nextInt(6) == 0));
+            } else if (random.nextInt(2) == 0) {
                 String field = any(names);
                 String column =
                         random.nextInt(5) == 0 ? "c_" + names.get(0).replace('.', '_') : Convention.column(field);
-                fields.add(column(field, column, type(), random.nextInt(3) == 0));
+                fields.add(column(field, column, type(), !gentle && random.nextInt(3) == 0));
             }
         }
         String table = random.nextInt(8) == 0 ? "t_" + name.toLowerCase() : Convention.table(name);
         return new Sheet(Sheet.Kind.ENTITY, name, table, fields, key, source, "", List.of(), List.of(), List.of())
                 .conventional();
+    }
+
+    private ColumnType key(int kind, String name, ColumnType type) {
+        ColumnType known = gentle ? known(kind, List.of(name)) : null;
+        return known == null ? type : known;
+    }
+
+    private ColumnType known(int kind, List<String> names) {
+        for (String entity : ENTITIES.get(kind)) {
+            for (String name : names) {
+                Field field = like.sheet(entity).flatMap(one -> one.field(name)).orElse(null);
+                if (field instanceof Field.OfColumn column) {
+                    return column.type();
+                }
+            }
+        }
+        return null;
     }
 
     private Field column(String name, String column, ColumnType type, boolean required) {
@@ -215,7 +254,7 @@ final class RandomLayout {
         for (List<String> names : LINKS) {
             if (random.nextInt(2) == 0) {
                 Sheet target = any(List.copyOf(sheets.values()));
-                boolean required = random.nextInt(3) == 0;
+                boolean required = !gentle && random.nextInt(3) == 0;
                 fields.add(link(any(names), target, required, any(List.of(DeleteRule.values()))));
             }
         }
@@ -245,7 +284,7 @@ final class RandomLayout {
         List<String> key = entity.key().stream().map(Field::name).toList();
         for (int i = random.nextInt(3); i > 0; i--) {
             List<String> some = some(fields);
-            if (uniques.stream().noneMatch(one -> one.fields().containsAll(some)) && !some.equals(key)) {
+            if (!gentle && uniques.stream().noneMatch(one -> one.fields().containsAll(some)) && !some.equals(key)) {
                 uniques.add(new Sheet.Unique("", some, random.nextInt(4) == 0));
             }
         }
@@ -260,7 +299,12 @@ final class RandomLayout {
             }
         }
         for (Field field : entity.fields()) {
-            if (field instanceof Field.OfColumn column && column.computed() == null && random.nextInt(5) == 0) {
+            boolean drawn = entity.key().contains(field) && entity.keySource() != KeySource.ASSIGNED;
+            if (field instanceof Field.OfColumn column
+                    && column.computed() == null
+                    && !drawn
+                    && !gentle
+                    && random.nextInt(5) == 0) {
                 checks.add(new Sheet.Held("", check(column)));
             }
         }

@@ -160,6 +160,21 @@ public final class PostgresCatalogue extends Catalogue {
     /** Temporary tables, of which nothing is left since the transaction goes back. */
     @Override
     Map<String, Twin> twins(Map<Table, LiveTable> tables) throws SQLException {
+        boolean alone = connection.getAutoCommit();
+        if (alone) {
+            connection.setAutoCommit(false);
+        }
+        try {
+            return twinsInTransaction(tables);
+        } finally {
+            if (alone) {
+                connection.rollback();
+                connection.setAutoCommit(true);
+            }
+        }
+    }
+
+    private Map<String, Twin> twinsInTransaction(Map<Table, LiveTable> tables) throws SQLException {
         Savepoint before = connection.setSavepoint();
         try {
             Map<String, String> failures = new HashMap<>();

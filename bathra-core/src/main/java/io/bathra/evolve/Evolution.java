@@ -7,6 +7,7 @@ import io.bathra.flush.Environment;
 import io.bathra.ledger.Applier;
 import io.bathra.ledger.FileSteps;
 import io.bathra.ledger.Ledger.Line;
+import io.bathra.mapping.Mapping;
 import io.bathra.schema.Layout;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -53,7 +54,12 @@ public final class Evolution {
         for (Played played : history.played()) {
             List<Layout> layouts = new ArrayList<>(played.before());
             layouts.add(played.after());
-            files.add(new FileSteps(played.change().name(), fingerprint(played.change()), played.steps(), layouts));
+            files.add(new FileSteps(
+                    played.change().name(),
+                    fingerprint(played.change()),
+                    played.steps(),
+                    layouts,
+                    Breaking.note(played)));
         }
         return files;
     }
@@ -130,9 +136,11 @@ public final class Evolution {
 
     /**
      * For the beginning of a program: looks whether the database has had all of these files. One that has had more, since a
-     * later release is there already, is all right as long as this release survives what it does not know.
+     * later release is there already, is all right as long as this release survives what it does not know: whoever applies a
+     * file notes what {@code check} says of it.
      *
-     * @throws BathraException when the database is behind, a file has begun, or was changed after it was applied
+     * @throws BathraException when the database is behind, a file has begun, or was changed after it was applied, or a file
+     *     of a later release breaks this one
      */
     public void require() {
         List<FileState> states = status();
@@ -146,10 +154,20 @@ public final class Evolution {
                             .collect(Collectors.joining(", "))
                     + "; apply the change files before the program begins");
         }
-        states.stream()
-                .filter(one -> one.state() == State.MISSING)
-                .forEach(one ->
-                        told.accept("the database has had " + one.name() + ", which this release does not know"));
+        Layout own = Layout.of(Mapping.of(store.model()));
+        for (Line line : applier().lines()) {
+            if (states.stream()
+                    .anyMatch(one -> one.state() == State.MISSING && one.name().equals(line.name()))) {
+                List<String> broken = Breaking.of(line.breaking(), own);
+                if (!broken.isEmpty()) {
+                    throw new BathraException("the database has had " + line.name()
+                            + " from a later release, with which this one breaks: " + String.join("; ", broken)
+                            + "; start a release that knows the file");
+                }
+                told.accept(
+                        "the database has had " + line.name() + " from a later release, which does not break this one");
+            }
+        }
     }
 
     /** In words: "nothing to do: 12 files, all applied". */

@@ -168,7 +168,7 @@ public final class History {
         Map<String, Fill> fills = new LinkedHashMap<>();
         wished.forEach((name, tree) -> {
             int dot = name.lastIndexOf('.');
-            Sheet sheet = target.sheets().get(dot < 0 ? name : owner(target, name));
+            Sheet sheet = dot < 0 ? null : target.owner(name).orElse(null);
             Field field = sheet == null
                     ? null
                     : sheet.field(name.substring(sheet.name().length() + 1)).orElse(null);
@@ -183,15 +183,6 @@ public final class History {
             }
         });
         return fills;
-    }
-
-    private static String owner(Layout layout, String name) {
-        String found = name.substring(0, name.indexOf('.'));
-        for (int dot = name.indexOf('.'); dot > 0; dot = name.indexOf('.', dot + 1)) {
-            String begin = name.substring(0, dot);
-            found = layout.sheet(begin).isPresent() ? begin : found;
-        }
-        return found;
     }
 
     /** What goes beside something of the same kind that comes may only have another name. */
@@ -242,8 +233,8 @@ public final class History {
             SchemaStep step = played.steps().get(i);
             List<Shown.Statement> statements = new ArrayList<>();
             for (StepSql one : alterations.statements(step, played.before().get(i), played.afterStep(i))) {
-                statements.add(
-                        new Shown.Statement(one.sql(), one.lock(), work(one.work()), one.reversible(), one.alone()));
+                statements.add(new Shown.Statement(
+                        one.sql(), one.options(), one.lock(), work(one.work()), one.reversible(), one.isAlone()));
             }
             shown.add(new Shown(step.title(), statements));
         }

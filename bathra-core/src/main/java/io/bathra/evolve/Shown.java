@@ -16,12 +16,18 @@ public record Shown(String step, List<Statement> statements) {
     /**
      * A statement.
      *
+     * @param options what is tried behind it first, the gentlest for others before the rest; none where there is one way
      * @param lock what it holds while it runs, in the product's own words
      * @param work what it has to look at: the catalogue, all rows, or a copy of them
      * @param reversible whether a rollback takes it back
      * @param alone whether it must stand outside a transaction
      */
-    public record Statement(String sql, String lock, Work work, boolean reversible, boolean alone) {}
+    public record Statement(
+            String sql, List<String> options, String lock, Work work, boolean reversible, boolean alone) {
+        public Statement {
+            options = List.copyOf(options);
+        }
+    }
 
     /** What a statement has to look at. */
     public enum Work {

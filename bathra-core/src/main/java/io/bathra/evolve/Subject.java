@@ -6,6 +6,7 @@ import io.bathra.schema.Field;
 import io.bathra.schema.Layout;
 import io.bathra.schema.Sheet;
 import java.util.List;
+import java.util.Optional;
 
 /** What a step speaks of: an entity, parts or a pivot, or something in it. */
 final class Subject {
@@ -63,13 +64,9 @@ final class Subject {
     /** The sheet of {@code Sheet.field}: the longest beginning that is one. */
     Sheet owner() {
         String text = subject.text();
-        Sheet found = null;
-        for (int dot = text.indexOf('.'); dot > 0; dot = text.indexOf('.', dot + 1)) {
-            Sheet sheet = before.sheets().get(text.substring(0, dot));
-            found = sheet == null ? found : sheet;
-        }
-        if (found != null) {
-            return found;
+        Optional<Sheet> found = before.owner(text);
+        if (found.isPresent()) {
+            return found.get();
         }
         int dot = text.indexOf('.');
         if (dot < 0) {

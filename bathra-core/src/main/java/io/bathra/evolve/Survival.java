@@ -117,8 +117,8 @@ final class Survival {
     /** Whether a type keeps all values of another one. */
     static boolean holds(ColumnType type, ColumnType other) {
         if (type.kind() != other.kind()) {
-            boolean texts = isText(type)
-                    && isText(other)
+            boolean texts = type.kind().isText()
+                    && other.kind().isText()
                     && (type.length() == 0 || other.length() > 0 && other.length() <= type.length());
             boolean wider = type.kind() == ColumnType.Kind.LONG
                     && (other.kind() == ColumnType.Kind.INTEGER
@@ -131,13 +131,6 @@ final class Survival {
             case DECIMAL ->
                 type.scale() >= other.scale() && type.precision() - type.scale() >= other.precision() - other.scale();
             default -> true;
-        };
-    }
-
-    private static boolean isText(ColumnType type) {
-        return switch (type.kind()) {
-            case STRING, LONG_TEXT, ENUM, CHARACTER -> true;
-            default -> false;
         };
     }
 

@@ -84,7 +84,7 @@ public final class Draft {
             add(new SheetStep.Rename(sheet.get().kind(), name, full, wanted.table()));
             return;
         }
-        String owner = dot < 0 ? name : owner(name);
+        String owner = dot < 0 ? name : state.owner(name).map(Sheet::name).orElseGet(() -> name.substring(0, dot));
         Sheet of = Look.sheet(state, owner);
         Field field = Look.field(of, name.substring(owner.length() + 1));
         Field wanted = target.sheet(owner)
@@ -97,14 +97,6 @@ public final class Draft {
                     + "; leave it out, and the one is dropped and the other added");
         }
         add(new FieldStep.Rename(owner, field.name(), newName, wanted.columns()));
-    }
-
-    /** The longest beginning of a name that is a sheet's. */
-    private String owner(String name) {
-        return state.sheets().keySet().stream()
-                .filter(one -> name.startsWith(one + "."))
-                .max((a, b) -> Integer.compare(a.length(), b.length()))
-                .orElseGet(() -> name.substring(0, name.indexOf('.')));
     }
 
     private void tables() {

@@ -8,7 +8,7 @@ import io.bathra.schema.Comparison;
 import io.bathra.schema.Layout;
 import io.bathra.schema.LiveTable;
 import io.bathra.schema.Table;
-import io.bathra.sql.Alterations;
+import io.bathra.sql.SessionSetting;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -57,8 +57,7 @@ public final class Applier {
     public List<String> apply(List<FileSteps> files, Order order) {
         try (Session session = new Session(environment)) {
             ledger.createMissing(session);
-            Alterations alterations = environment.dialect().alterations();
-            alterations.impatient(MOMENT_MILLIS).forEach(session::execute);
+            List<String> before = set(session);
             try (Claim claim = Claim.take(environment, session, order.claimed(), told)) {
                 List<Line> lines = ledger.lines(session);
                 List<FileSteps> pending = Pending.of(files, lines, order.until());
@@ -73,9 +72,23 @@ public final class Applier {
                 }
                 return pending.stream().map(FileSteps::name).toList();
             } finally {
-                session.quietly(alterations.patient());
+                session.quietly(before);
             }
         }
+    }
+
+    /**
+     * Sets the session to what changes want.
+     *
+     * @return what makes it what it was
+     */
+    private List<String> set(Session session) {
+        List<String> before = new ArrayList<>();
+        for (SessionSetting one : environment.dialect().alterations().settings(MOMENT_MILLIS)) {
+            before.add(one.setting() + session.value(one.question()));
+            session.execute(one.setting() + one.value());
+        }
+        return before;
     }
 
     private static void consent(List<FileSteps> pending, Order order) {
@@ -154,7 +167,7 @@ public final class Applier {
                 List<String> adopted = new ArrayList<>();
                 for (FileSteps file : pending) {
                     claim.check();
-                    ledger.begin(session, file.name(), file.fingerprint());
+                    ledger.begin(session, file);
                     ledger.end(session, file.name());
                     adopted.add(file.name());
                 }

@@ -4,7 +4,6 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ContentionException;
 import io.bathra.error.StatementException;
 import io.bathra.flush.Environment;
-import io.bathra.history.SchemaStep;
 import io.bathra.ledger.Ledger.Line;
 import io.bathra.model.Difference;
 import io.bathra.schema.Comparison;
@@ -12,8 +11,9 @@ import io.bathra.schema.Layout;
 import io.bathra.schema.LiveTable;
 import io.bathra.schema.Table;
 import io.bathra.sql.Alterations;
-import io.bathra.sql.Offence;
 import io.bathra.sql.StepSql;
+import io.bathra.sql.StepSql.Role;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -30,9 +30,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class FileApplier {
     private static final long LONGEST_PAUSE_NANOS = 1_000_000_000;
-    private static final String BEGIN = "begin immediate";
     private static final String COMMIT = "commit";
-    private static final String KEY_CHECK = "pragma foreign_key_check";
 
     private final Environment environment;
     private final Alterations alterations;
@@ -41,8 +39,9 @@ final class FileApplier {
     private final Claim claim;
     private final Order order;
     private final Consumer<String> told;
+    private final Obstacles obstacles;
 
-    private FileSteps file = new FileSteps("", "", List.of(), List.of(Layout.EMPTY));
+    private FileSteps file = new FileSteps("", "", List.of(), List.of(Layout.EMPTY), null);
 
     /** How many statements are done, and which one nobody knows of. */
     private long done;
@@ -64,6 +63,7 @@ final class FileApplier {
         this.claim = claim;
         this.order = order;
         this.told = told;
+        this.obstacles = new Obstacles(environment, session);
     }
 
     /**
@@ -82,7 +82,7 @@ final class FileApplier {
                 && alterations.takesBack()
                 && statements.stream()
                         .flatMap(List::stream)
-                        .allMatch(one -> one.work() == StepSql.Work.NOTHING && !one.alone());
+                        .allMatch(one -> one.work() == StepSql.Work.NOTHING && !one.isAlone());
         if (whole) {
             patiently(() -> asOne(statements));
         } else {
@@ -104,9 +104,9 @@ final class FileApplier {
         session.execute(alterations.begin());
         try {
             claim.check();
-            ledger.begin(session, file.name(), file.fingerprint());
+            ledger.begin(session, file);
             for (int i = 0; i < statements.size(); i++) {
-                offences(i);
+                obstacles.look(file, i);
                 statements.get(i).forEach(one -> session.execute(one.sql()));
             }
             ledger.end(session, file.name());
@@ -136,11 +136,11 @@ final class FileApplier {
             }
             told.accept("  " + file.steps().get(i).title());
             if (done < first && doubtful < first) {
-                offences(i);
+                obstacles.look(file, i);
             }
             if (fresh && i == 0) {
                 claim.check();
-                ledger.begin(session, file.name(), file.fingerprint());
+                ledger.begin(session, file);
             }
             toAsk = false;
             current = i;
@@ -152,7 +152,7 @@ final class FileApplier {
     }
 
     private void step(List<StepSql> step, long first, long last) {
-        boolean own = step.stream().anyMatch(one -> one.sql().equals(BEGIN));
+        boolean own = step.stream().anyMatch(one -> one.role() == Role.BEGIN);
         if (own) {
             patiently(() -> ownTransaction(step, last));
             done = last;
@@ -173,17 +173,23 @@ final class FileApplier {
     private void ownTransaction(List<StepSql> step, long last) {
         claim.check();
         boolean begun = false;
+        List<String> kept = new ArrayList<>();
         try {
             for (StepSql one : step) {
-                if (one.sql().equals(COMMIT)) {
-                    ledger.note(session, file.name(), last, 0);
-                    begun = false;
-                } else if (one.sql().equals(KEY_CHECK)) {
-                    keysLead();
-                    continue;
+                switch (one.role()) {
+                    case KEPT -> session.rows(one.sql()).forEach(row -> kept.add(String.valueOf(row.get(0))));
+                    case NO_ROWS -> obstacles.none(file, current, one.sql());
+                    case COMMIT -> {
+                        kept.forEach(this::keep);
+                        ledger.note(session, file.name(), last, 0);
+                        session.execute(one.sql());
+                        begun = false;
+                    }
+                    default -> {
+                        session.execute(one.sql());
+                        begun |= one.role() == Role.BEGIN;
+                    }
                 }
-                session.execute(one.sql());
-                begun |= one.sql().equals(BEGIN);
             }
         } catch (RuntimeException | Error e) {
             if (begun) {
@@ -194,19 +200,28 @@ final class FileApplier {
         }
     }
 
-    private void keysLead() {
-        List<List<@Nullable String>> lost = session.rows(KEY_CHECK);
-        if (!lost.isEmpty()) {
+    /** What was lost with a table that is made anew, such as a trigger of the user's. */
+    private void keep(String sql) {
+        try {
+            session.execute(sql);
+        } catch (StatementException e) {
             throw new BathraException(
-                    lost.size() + " links of '" + lost.get(0).get(0) + "' lead nowhere, the first one in row "
-                            + lost.get(0).get(1) + "; mend them, nothing of this step was done");
+                    "'" + file.steps().get(current).title() + "' in " + file.name()
+                            + " makes the table anew, and then this"
+                            + " of it cannot be made any more:\n  " + sql
+                            + "\ndrop it before, or write it so that it does not need what goes; nothing of the step was"
+                            + " done",
+                    e);
         }
     }
 
     private void statement(StepSql one, long number) {
-        if (one.repeated()) {
+        if (one.role() == Role.PORTIONS) {
             portions(one, number);
-        } else if (alterations.takesBack() && !one.alone()) {
+        } else if (one.role() == Role.NO_ROWS) {
+            obstacles.none(file, current, one.sql());
+            ledger.note(session, file.name(), number, 0);
+        } else if (alterations.takesBack() && !one.isAlone()) {
             session.execute(alterations.begin());
             try {
                 session.execute(one.sql());
@@ -251,7 +266,7 @@ final class FileApplier {
             }
         });
         try {
-            session.execute(one.sql());
+            inTheGentlestForm(one);
         } catch (ContentionException e) {
             throw e;
         } catch (StatementException e) {
@@ -262,6 +277,21 @@ final class FileApplier {
             toAsk = true; // it may have been done by whoever has stopped
         }
         ledger.note(session, file.name(), number, 0);
+    }
+
+    private void inTheGentlestForm(StepSql one) {
+        List<String> forms = one.forms();
+        for (int i = 0; i < forms.size(); i++) {
+            try {
+                session.execute(forms.get(i));
+                return;
+            } catch (StatementException e) {
+                boolean last = i == forms.size() - 1;
+                if (last || !(e.getCause() instanceof SQLException cause && alterations.isRefusedForm(cause))) {
+                    throw e;
+                }
+            }
+        }
     }
 
     /** A step of which nobody knows how far it had come: the catalogue has to say that all of it is there. */
@@ -292,42 +322,7 @@ final class FileApplier {
         }
     }
 
-    // ---- rows that are in the way, and locks
-
-    /** Rows that are in the way of a step are told before anything of it is done. */
-    private void offences(int step) {
-        SchemaStep next = file.steps().get(step);
-        List<String> found = new ArrayList<>();
-        for (Offence one : alterations.offences(next, file.layouts().get(step))) {
-            long count = Long.parseLong(String.valueOf(session.value(one.count())));
-            if (count > 0) {
-                found.add(one.what() + ": " + count + " (" + shown(one) + (count > 10 ? ", …)" : ")"));
-            }
-        }
-        if (!found.isEmpty()) {
-            throw new BathraException(
-                    "rows are in the way of '" + next.title() + "' in " + file.name() + ", and nothing of it"
-                            + " was done:\n  " + String.join("\n  ", found) + "\nmend them, and apply again");
-        }
-    }
-
-    /** The first of them, by their keys or values; secret ones stay so. */
-    private String shown(Offence offence) {
-        boolean secret = environment.model().tables().stream()
-                .filter(entity -> entity.table().equals(offence.table()))
-                .flatMap(entity -> entity.columns().stream())
-                .anyMatch(
-                        column -> column.gate().isSecret() && offence.columns().contains(column.name()));
-        String names = String.join(", ", offence.columns()) + " ";
-        return secret
-                ? names + "(secret)"
-                : names
-                        + session.rows(offence.rows()).stream()
-                                .map(row -> row.size() == 1
-                                        ? String.valueOf(row.get(0))
-                                        : row.stream().map(String::valueOf).collect(Collectors.joining(", ", "(", ")")))
-                                .collect(Collectors.joining(", "));
-    }
+    // ---- locks
 
     /** A lock is tried for a moment, and then again after a pause, so that nobody has to wait behind this. */
     private void patiently(Runnable work) {

@@ -3,6 +3,7 @@ package io.bathra.ledger;
 import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
 import io.bathra.flush.Environment;
+import io.bathra.schema.Column;
 import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.sql.Definitions;
@@ -34,16 +35,18 @@ public final class Ledger {
      * @param done how many of its statements are done
      * @param intended the number of the statement that was about to be executed; 0 for none
      * @param endedAt when it was done; null while it is not
+     * @param breaking what breaks programs of releases before it, as whoever wrote the file has it; null for nothing
      */
     public record Line(
             String name,
             String fingerprint,
             long done,
             long intended,
-            String begunAt,
-            @Nullable String endedAt,
+            Instant begunAt,
+            @Nullable Instant endedAt,
             String host,
-            String process) {
+            String process,
+            @Nullable String breaking) {
         /** Whether all of it is done. */
         public boolean isDone() {
             return endedAt != null;
@@ -120,40 +123,44 @@ public final class Ledger {
 
     /** All lines, in the order in which they were begun. */
     List<Line> lines(Session session) {
+        List<Column> columns = Schema.ledgerTable().columns();
+        List<String> names = columns.stream().map(Column::name).toList();
         List<Line> lines = new ArrayList<>();
-        String columns =
-                String.join(", ", "name", "fingerprint", "done", "intended", "begun_at", "ended_at", "host", "process");
-        for (List<@Nullable String> row :
-                session.rows("select " + columns + " from " + table(LINES) + " order by place")) {
+        String sql = "select " + String.join(", ", names) + " from " + table(LINES) + " order by place";
+        for (List<@Nullable Object> row :
+                session.rows(sql, columns.stream().map(Column::type).toList())) {
             lines.add(new Line(
-                    text(row, 0),
-                    text(row, 1),
-                    Long.parseLong(text(row, 2)),
-                    Long.parseLong(text(row, 3)),
-                    text(row, 4),
-                    row.get(5),
-                    text(row, 6),
-                    text(row, 7)));
+                    (String) there(row, names, "name"),
+                    (String) there(row, names, "fingerprint"),
+                    (Long) there(row, names, "done"),
+                    (Long) there(row, names, "intended"),
+                    (Instant) there(row, names, "begun_at"),
+                    (Instant) row.get(names.indexOf("ended_at")),
+                    (String) there(row, names, "host"),
+                    (String) there(row, names, "process"),
+                    (String) row.get(names.indexOf("breaking"))));
         }
         return lines;
     }
 
-    private static String text(List<@Nullable String> row, int place) {
-        return Objects.requireNonNull(row.get(place));
+    private static Object there(List<@Nullable Object> row, List<String> names, String name) {
+        return Objects.requireNonNull(row.get(names.indexOf(name)), name);
     }
 
     /** A file begins. */
-    void begin(Session session, String name, String fingerprint) {
+    void begin(Session session, FileSteps file) {
         Instant now = now();
-        session.update("delete from " + table(LINES) + " where name = ? and done = 0 and ended_at is null", name);
         session.update(
-                "insert into " + table(LINES) + " (name, fingerprint, place, done, intended, begun_at, host, process)"
-                        + " select ?, ?, coalesce(max(place), 0) + 1, 0, 0, ?, ?, ? from " + table(LINES),
-                name,
-                fingerprint,
+                "delete from " + table(LINES) + " where name = ? and done = 0 and ended_at is null", file.name());
+        session.update(
+                "insert into " + table(LINES) + " (name, fingerprint, place, done, intended, begun_at, host, process,"
+                        + " breaking) select ?, ?, coalesce(max(place), 0) + 1, 0, 0, ?, ?, ?, ? from " + table(LINES),
+                file.name(),
+                file.fingerprint(),
                 now,
                 Worker.HOST,
-                Worker.PROCESS);
+                Worker.PROCESS,
+                file.breaking());
     }
 
     /** So many of its statements are done, and one may be about to be executed. */

@@ -2,6 +2,7 @@ package io.bathra.ledger;
 
 import io.bathra.error.BathraException;
 import io.bathra.flush.Environment;
+import io.bathra.jdbc.ColumnReader;
 import io.bathra.jdbc.LiveTables;
 import io.bathra.jdbc.Settings;
 import io.bathra.jdbc.Transaction;
@@ -41,6 +42,20 @@ final class Session implements AutoCloseable {
             List<@Nullable String> row = new ArrayList<>();
             for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
                 row.add(result.getString(i));
+            }
+            rows.add(row);
+        });
+        return rows;
+    }
+
+    /** The answer to a query, each value of the type of its column. */
+    List<List<@Nullable Object>> rows(String sql, List<ColumnType> types) {
+        List<ColumnReader> readers = types.stream().map(transaction::reader).toList();
+        List<List<@Nullable Object>> rows = new ArrayList<>();
+        transaction.query(CAUSE, text(sql, new Object[0]), result -> {
+            List<@Nullable Object> row = new ArrayList<>();
+            for (int i = 0; i < readers.size(); i++) {
+                row.add(readers.get(i).read(result, i + 1));
             }
             rows.add(row);
         });

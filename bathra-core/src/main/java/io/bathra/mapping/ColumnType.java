@@ -41,7 +41,17 @@ public record ColumnType(Kind kind, Class<?> javaType, int length, int precision
         DATE_TIME,
         INSTANT,
         UUID,
-        BYTES
+        BYTES;
+
+        /** Whether it keeps texts, of whatever length. */
+        public boolean isText() {
+            return this == CHARACTER || this == STRING || this == LONG_TEXT || this == ENUM;
+        }
+
+        /** Whether it keeps whole numbers alone. */
+        public boolean isWhole() {
+            return this == BYTE || this == SHORT || this == INTEGER || this == LONG;
+        }
     }
 
     /** The digits of a decimal for which nothing else is declared: as many as every database keeps exactly. */

@@ -43,6 +43,16 @@ public record Layout(Map<String, Sheet> sheets, @Nullable String commitTokens) {
         return Optional.ofNullable(sheets.get(name));
     }
 
+    /** The sheet that a field belongs to, by the longest beginning of the field's full name that names one. */
+    public Optional<Sheet> owner(String name) {
+        Sheet found = null;
+        for (int dot = name.indexOf('.'); dot > 0; dot = name.indexOf('.', dot + 1)) {
+            Sheet sheet = sheets.get(name.substring(0, dot));
+            found = sheet == null ? found : sheet;
+        }
+        return Optional.ofNullable(found);
+    }
+
     /** The same with a sheet that is new, or that stands where one of its name stood. */
     public Layout with(Sheet sheet) {
         Map<String, Sheet> changed = new LinkedHashMap<>(sheets);

@@ -93,7 +93,8 @@ public record Schema(List<Table> tables) {
                 new Column("begun_at", instant, true, false, null),
                 new Column("ended_at", instant, false, false, null),
                 new Column("host", ColumnType.text(WHO_LENGTH), true, false, null),
-                new Column("process", ColumnType.text(WHO_LENGTH), true, false, null));
+                new Column("process", ColumnType.text(WHO_LENGTH), true, false, null),
+                new Column("breaking", ColumnType.text(0).asLongText(), false, false, null));
     }
 
     /** A single row. */

@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.history.DataStep;
+import io.bathra.history.FieldStep;
 import io.bathra.history.SchemaStep;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.KeySource;
@@ -13,6 +14,7 @@ import io.bathra.schema.Layout;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -21,6 +23,9 @@ import org.jspecify.annotations.Nullable;
  * What is executed for a step from one schema to the next.
  */
 public abstract class Alterations extends DialectPart {
+    /** So many rows are filled at a time. */
+    private static final int PORTION = 10_000;
+
     Alterations(Dialect dialect) {
         super(dialect);
     }
@@ -97,20 +102,22 @@ public abstract class Alterations extends DialectPart {
     /** Asks whether a session is there, given what tells it, with 1 or 0; null where there are no sessions. */
     public abstract @Nullable String isSessionThere();
 
-    /** Makes a session wait for locks for a short time only. */
-    public abstract List<String> impatient(long millis);
+    /** What makes a session wait for locks for a short time only, since who waits lets nobody pass, and cut no values. */
+    public abstract List<SessionSetting> settings(long millis);
 
-    /** Makes it wait as before. */
-    public abstract List<String> patient();
+    /** Whether an error says that the product cannot do a statement in the form that was asked for, and has done nothing. */
+    public boolean isRefusedForm(SQLException error) {
+        return false;
+    }
 
     /** Finds the rows that are in the way of a step, in the layout before it. */
     public final List<Offence> offences(SchemaStep step, Layout before) {
         return new Offences(dialect, before).of(step);
     }
 
-    /** Counts the rows of the table that a backfill writes. */
+    /** Counts the rows of the table that a step writes some at a time. */
     public final String countRows(SchemaStep step, Layout layout) {
-        String sheet = ((DataStep.Backfill) step).sheet();
+        String sheet = step instanceof FieldStep field ? field.sheet() : ((DataStep.Backfill) step).sheet();
         return "select count(*) from "
                 + qualified(layout.sheet(sheet).orElseThrow().table());
     }
@@ -273,16 +280,23 @@ public abstract class Alterations extends DialectPart {
 
     // ---- what each product says
 
+    /** A change of a table that looks at no rows. */
+    void alter(Script script, String sql) {
+        script.add(sql, wholeLock(), Work.NOTHING);
+    }
+
     final String table(Table table) {
         return "alter table " + qualified(table.name());
     }
 
     void renameTable(Script script, TableChange change) {
-        script.add(table(change.before()) + " rename to " + quote(change.after().name()), wholeLock(), Work.NOTHING);
+        alter(
+                script,
+                table(change.before()) + " rename to " + quote(change.after().name()));
     }
 
     void renameColumn(Script script, Table table, String name, String newName) {
-        script.add(table(table) + " rename column " + quote(name) + " to " + quote(newName), wholeLock(), Work.NOTHING);
+        alter(script, table(table) + " rename column " + quote(name) + " to " + quote(newName));
     }
 
     abstract void addColumn(Script script, TableChange change, Column column);
@@ -290,7 +304,7 @@ public abstract class Alterations extends DialectPart {
     abstract void changeColumn(Script script, TableChange change, Column old, Column column);
 
     void dropColumn(Script script, Table table, Column column) {
-        script.add(table(table) + " drop column " + quote(column.name()), wholeLock(), Work.NOTHING);
+        alter(script, table(table) + " drop column " + quote(column.name()));
     }
 
     abstract void changePrimaryKey(Script script, Table before, Table after);
@@ -300,10 +314,7 @@ public abstract class Alterations extends DialectPart {
     }
 
     void renameConstraint(Script script, Table table, String name, String newName) {
-        script.add(
-                table(table) + " rename constraint " + quote(name) + " to " + quote(newName),
-                wholeLock(),
-                Work.NOTHING);
+        alter(script, table(table) + " rename constraint " + quote(name) + " to " + quote(newName));
     }
 
     abstract void addForeignKey(Script script, Table table, ForeignKey key);
@@ -350,7 +361,7 @@ public abstract class Alterations extends DialectPart {
     }
 
     void dropConstraint(Script script, Table table, String name) {
-        script.add(table(table) + " drop constraint " + quote(name), wholeLock(), Work.NOTHING);
+        alter(script, table(table) + " drop constraint " + quote(name));
     }
 
     // ---- texts
@@ -384,14 +395,36 @@ public abstract class Alterations extends DialectPart {
         return new Column(column.name(), column.type(), false, column.generated(), column.made());
     }
 
-    /** The rows that have nothing in a column yet get something. */
+    /** The rows that have nothing in a column yet get something, some at a time, so that nobody waits long for a row. */
     final void fill(Script script, TableChange change, Column column) {
         String filling = filling(change, column);
-        if (filling != null) {
-            script.rows(
-                    "update " + qualified(change.after().name()) + " set " + quote(column.name()) + " = " + filling
-                            + " where " + quote(column.name()) + " is null",
-                    Work.REWRITE);
+        if (filling == null) {
+            return;
         }
+        Table table = change.after();
+        String name = quote(column.name());
+        String update = "update " + qualified(table.name()) + " set " + name + " = " + filling + " where ";
+        String open = name + " is null and " + filling + " is not null";
+        if (table.keyColumns().size() == 1) {
+            script.portions(update
+                    + rows().portion(
+                                    qualified(table.name()),
+                                    quote(table.keyColumns().get(0)),
+                                    open,
+                                    PORTION));
+        } else {
+            script.rows(update + open, Work.REWRITE);
+        }
+        if (column.required()) {
+            script.noRows(leftEmpty(table, column, name));
+        }
+    }
+
+    /** Asks for rows that a fill leaves with nothing. */
+    final String leftEmpty(Table table, Column column, String value) {
+        return "select "
+                + textLiteral("rows of " + table.name() + " for which the fill of " + column.name() + " gives nothing")
+                + ", " + names(table.keyColumns()) + " from " + qualified(table.name()) + " where " + value
+                + " is null";
     }
 }

@@ -1,13 +1,16 @@
 package io.bathra.sql;
 
 import io.bathra.answer.Locking;
-import io.bathra.error.BathraException;
 import io.bathra.mapping.ColumnType;
 import io.bathra.question.SearchCondition.Like;
 import io.bathra.question.Term;
 import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.Collections;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalInt;
@@ -202,11 +205,42 @@ public abstract class Expressions extends DialectPart {
             case DATE -> "date " + textLiteral(value.toString());
             case TIME -> "time " + textLiteral(value.toString());
             case DATE_TIME -> "timestamp " + textLiteral(value.toString().replace('T', ' '));
-            default ->
-                throw new BathraException("a check cannot compare with " + value
-                        + ", since there is no portable way to write a "
-                        + type.javaType().getSimpleName() + " into a table's definition");
+            case INSTANT ->
+                "timestamp with time zone "
+                        + textLiteral(LocalDateTime.ofInstant((Instant) value, ZoneOffset.UTC)
+                                        .toString()
+                                        .replace('T', ' ')
+                                + "+00");
+            case UUID -> "uuid " + textLiteral(value.toString());
+            case BYTES -> bytes((byte[]) value);
         };
+    }
+
+    /** Bytes as they stand in SQL text. */
+    String bytes(byte[] value) {
+        return "x'" + HexFormat.of().formatHex(value) + "'";
+    }
+
+    /** Whether a text is a number as it would be written back: without a plus, leading zeros, or blanks. */
+    abstract String isNumber(String text, boolean whole);
+
+    /** A number out of a text that is one. */
+    String number(String text) {
+        return "cast(" + text + " as decimal(38, 12))";
+    }
+
+    /** Whether a date-time is not at midnight. */
+    String hasTimeOfDay(String time) {
+        return time + " <> cast(" + time + " as date)";
+    }
+
+    /** A double as an exact number. */
+    String exact(String number) {
+        return number;
+    }
+
+    static String numberPattern(boolean whole) {
+        return "'^-?(0|[1-9][0-9]*)" + (whole ? "" : "([.][0-9]+)?") + "$'";
     }
 
     /** What takes a part of the answer only. */

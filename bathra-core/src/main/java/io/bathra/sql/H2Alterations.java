@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.history.Fill;
+import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.schema.Check;
 import io.bathra.schema.Column;
 import io.bathra.schema.ForeignKey;
@@ -35,13 +36,8 @@ final class H2Alterations extends Alterations {
     }
 
     @Override
-    public List<String> impatient(long millis) {
-        return List.of("set lock_timeout " + millis);
-    }
-
-    @Override
-    public List<String> patient() {
-        return List.of("set lock_timeout 2000");
+    public List<SessionSetting> settings(long millis) {
+        return List.of(new SessionSetting("select lock_timeout()", "set lock_timeout ", String.valueOf(millis)));
     }
 
     @Override
@@ -97,6 +93,11 @@ final class H2Alterations extends Alterations {
         boolean retyped = !dialect.type(old.type()).equals(dialect.type(column.type()));
         if (before != null && (retyped || !before.equals(after))) {
             script.add(alter(table, column) + " drop default", wholeLock(), Work.NOTHING);
+        }
+        if (retyped
+                && old.type().kind() == Kind.LONG_TEXT
+                && !column.type().kind().isText()) {
+            script.add(alter(table, column) + " set data type varchar", wholeLock(), Work.REWRITE);
         }
         if (retyped) {
             script.add(

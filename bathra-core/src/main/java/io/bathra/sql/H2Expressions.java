@@ -31,4 +31,15 @@ final class H2Expressions extends Expressions {
     String andRows(List<String> rows) {
         return rows.isEmpty() ? "" : " union all values (" + String.join("), (", rows) + ")";
     }
+
+    @Override
+    String isNumber(String text, boolean whole) {
+        return "regexp_like(" + text + ", " + numberPattern(whole) + ")";
+    }
+
+    /** Long texts become numbers by way of short ones only. */
+    @Override
+    String number(String text) {
+        return super.number("cast(" + text + " as varchar)");
+    }
 }

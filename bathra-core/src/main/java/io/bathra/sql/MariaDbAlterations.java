@@ -9,13 +9,28 @@ import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
+import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 
 /** Steps on MariaDB, which commits with each definition. */
 final class MariaDbAlterations extends Alterations {
     private static final String INSTANT = "metadata, for an instant";
     private static final String NONE = "metadata at the beginning and end; others read and write";
     private static final String COPY = "metadata, and others only read while the table is copied";
+
+    /** The gentlest form first; what is more disturbing than these is left to the server. */
+    private static final List<String> ALTER =
+            List.of(", algorithm = instant", ", algorithm = nocopy, lock = none", ", algorithm = inplace, lock = none");
+
+    private static final List<String> INDEX =
+            List.of(" algorithm = instant", " algorithm = nocopy lock = none", " algorithm = inplace lock = none");
+
+    private static final String UNSEEN = "set statement foreign_key_checks = 0 for ";
+
+    private static final int NOT_THAT_WAY = 1845;
+    private static final int NOT_THAT_WAY_SINCE = 1846;
 
     MariaDbAlterations(Dialect dialect) {
         super(dialect);
@@ -43,14 +58,18 @@ final class MariaDbAlterations extends Alterations {
 
     /** It counts in whole seconds. */
     @Override
-    public List<String> impatient(long millis) {
-        long seconds = Math.max(1, millis / 1_000);
-        return List.of("set lock_wait_timeout = " + seconds, "set innodb_lock_wait_timeout = " + seconds);
+    public List<SessionSetting> settings(long millis) {
+        String seconds = String.valueOf(Math.max(1, millis / 1_000));
+        return List.of(
+                new SessionSetting("select @@lock_wait_timeout", "set lock_wait_timeout = ", seconds),
+                new SessionSetting("select @@innodb_lock_wait_timeout", "set innodb_lock_wait_timeout = ", seconds),
+                new SessionSetting(
+                        "select quote(@@sql_mode)", "set sql_mode = ", "concat(@@sql_mode, ',STRICT_ALL_TABLES')"));
     }
 
     @Override
-    public List<String> patient() {
-        return List.of("set lock_wait_timeout = default", "set innodb_lock_wait_timeout = default");
+    public boolean isRefusedForm(SQLException error) {
+        return error.getErrorCode() == NOT_THAT_WAY || error.getErrorCode() == NOT_THAT_WAY_SINCE;
     }
 
     @Override
@@ -61,6 +80,11 @@ final class MariaDbAlterations extends Alterations {
     @Override
     String wholeLock() {
         return INSTANT;
+    }
+
+    @Override
+    void alter(Script script, String sql) {
+        script.gently(sql, ALTER, INSTANT, Work.NOTHING);
     }
 
     /** A foreign key of columns whose type changes has to go meanwhile, on both sides. */
@@ -84,15 +108,19 @@ final class MariaDbAlterations extends Alterations {
         String filling = filling(change, column);
         if (filling != null && change.fills().get(column.name()) instanceof Fill.OfValue) {
             String type = quote(column.name()) + " " + dialect.definitions().columnType(table, column);
-            script.add(add + type + " not null default " + filling, INSTANT, Work.NOTHING);
-            script.add(table(table) + " alter column " + quote(column.name()) + " drop default", INSTANT, Work.NOTHING);
+            alter(script, add + type + " not null default " + filling);
+            alter(script, table(table) + " alter column " + quote(column.name()) + " drop default");
         } else if (filling != null) {
-            script.add(add + definition(table, optional(column)), INSTANT, Work.NOTHING);
+            alter(script, add + definition(table, optional(column)));
             fill(script, change, column);
-            script.add(modify(table, column), NONE, Work.REWRITE);
+            modify(script, table, column, NONE, Work.REWRITE);
         } else {
             boolean copied = isComputed(column) || byDefault(column) != null;
-            script.add(add + definition(table, column), copied ? COPY : INSTANT, copied ? Work.REWRITE : Work.NOTHING);
+            script.gently(
+                    add + definition(table, column),
+                    ALTER,
+                    copied ? COPY : INSTANT,
+                    copied ? Work.REWRITE : Work.NOTHING);
         }
     }
 
@@ -100,15 +128,23 @@ final class MariaDbAlterations extends Alterations {
      * The whole definition is said again, or what is left out would be lost. Where a table has a stored computed column,
      * the server takes one column for another when it looks for foreign keys (error 1832), unless it copies.
      */
-    private String modify(Table table, Column column) {
+    private void modify(Script script, Table table, Column column, String lock, Work work) {
         boolean confusing = table.columns().stream().anyMatch(Alterations::isComputed);
-        return table(table) + " modify column " + definition(table, column) + (confusing ? ", algorithm = copy" : "");
+        String sql = table(table) + " modify column " + definition(table, column);
+        script.gently(
+                confusing ? sql + ", algorithm = copy" : sql,
+                confusing ? List.of() : ALTER,
+                confusing ? COPY : lock,
+                confusing ? Work.REWRITE : work);
     }
 
     @Override
     void changeColumn(Script script, TableChange change, Column old, Column column) {
         boolean retyped = !dialect.type(old.type()).equals(dialect.type(column.type()));
-        if (column.required() && !old.required()) {
+        if (column.required() && !old.required() && filling(change, column) != null) {
+            if (retyped) {
+                modify(script, change.after(), optional(column), COPY, Work.REWRITE);
+            }
             fill(script, change, column);
         }
         boolean wider = old.type().kind() == column.type().kind()
@@ -116,17 +152,20 @@ final class MariaDbAlterations extends Alterations {
                 && old.type().length() <= column.type().length();
         boolean instant = (!retyped || wider) && old.required() == column.required();
         boolean copied = retyped && !wider;
-        script.add(
-                modify(change.after(), column),
+        modify(
+                script,
+                change.after(),
+                column,
                 instant ? INSTANT : copied ? COPY : NONE,
                 instant ? Work.NOTHING : Work.REWRITE);
     }
 
     @Override
     void changePrimaryKey(Script script, Table before, Table after) {
-        script.add(
+        script.gently(
                 table(after) + " drop primary key, add constraint " + quote(after.primaryKey()) + " primary key ("
                         + names(after.keyColumns()) + ")",
+                ALTER,
                 COPY,
                 Work.REWRITE);
     }
@@ -151,10 +190,7 @@ final class MariaDbAlterations extends Alterations {
             dialect.definitions().beforeTable(table).forEach(sql -> script.add(sql, newLock(), Work.NOTHING));
             moveOwnGenerator(script, table, "select coalesce(max(" + key + "), 0) + 1 from " + qualified(table.name()));
         }
-        script.add(
-                alter + (draws ? " set " + dialect.definitions().generated(table) : " drop default"),
-                INSTANT,
-                Work.NOTHING);
+        alter(script, alter + (draws ? " set " + dialect.definitions().generated(table) : " drop default"));
         if (drawn && !draws) {
             script.add("drop sequence " + qualified(old), newLock(), Work.NOTHING);
         }
@@ -175,31 +211,56 @@ final class MariaDbAlterations extends Alterations {
         moveSequence(script, qualified(Schema.sequence(table.name())), next);
     }
 
+    /**
+     * The server copies the table when it looks for rows that refer to nothing, and nobody writes meanwhile. So it does not
+     * look, from then on refuses such rows, and those that were there before are asked for.
+     */
     @Override
     void addForeignKey(Script script, Table table, ForeignKey key) {
-        script.add(table(table) + " add " + foreignKey(key), COPY, Work.REWRITE);
+        script.gently(UNSEEN + table(table) + " add " + foreignKey(key), ALTER, NONE, Work.SCAN);
+        orphans(script, table, key);
+    }
+
+    private void orphans(Script script, Table table, ForeignKey key) {
+        List<String> there = new ArrayList<>();
+        List<String> same = new ArrayList<>();
+        for (int i = 0; i < key.columns().size(); i++) {
+            String column = "c." + quote(key.columns().get(i));
+            there.add(column + " is not null");
+            same.add("p." + quote(key.targetColumns().get(i)) + " = " + column);
+        }
+        script.noRows("select " + textLiteral("links of " + table.name() + " that lead nowhere") + ", " + keys(table)
+                + " from " + qualified(table.name())
+                + " c where " + String.join(" and ", there) + " and not exists (select 1 from "
+                + qualified(key.targetTable()) + " p where " + String.join(" and ", same) + ")");
+    }
+
+    private String keys(Table table) {
+        return table.keyColumns().stream().map(name -> "c." + quote(name)).collect(Collectors.joining(", "));
     }
 
     /** The index that was made for it stays behind. */
     @Override
     void dropForeignKey(Script script, Table table, ForeignKey key) {
-        script.add(table(table) + " drop foreign key " + quote(key.name()), INSTANT, Work.NOTHING);
-        script.add(
-                "drop index if exists " + quote(key.name()) + " on " + qualified(table.name()), INSTANT, Work.NOTHING);
+        alter(script, table(table) + " drop foreign key " + quote(key.name()));
+        alter(script, table(table) + " drop index if exists " + quote(key.name()));
     }
 
     @Override
     void renameForeignKey(Script script, Table table, ForeignKey old, ForeignKey key) {
-        script.add(
-                table(table) + " drop foreign key " + quote(old.name()) + ", add " + foreignKey(key),
-                COPY,
-                Work.REWRITE);
+        script.gently(
+                UNSEEN + table(table) + " drop foreign key " + quote(old.name()) + ", add " + foreignKey(key),
+                ALTER,
+                NONE,
+                Work.SCAN);
+        orphans(script, table, key);
     }
 
     @Override
     void addUnique(Script script, Table table, UniqueConstraint unique) {
-        script.add(
+        script.gently(
                 table(table) + " add constraint " + quote(unique.name()) + " unique (" + names(unique.columns()) + ")",
+                ALTER,
                 NONE,
                 Work.SCAN);
     }
@@ -212,9 +273,10 @@ final class MariaDbAlterations extends Alterations {
                     && columns.subList(0, key.columns().size()).equals(key.columns());
             boolean stays = change.after().foreignKeys().stream().anyMatch(one -> change.isSame(key, one));
             if (rests && stays) {
-                script.add(
+                script.gently(
                         "create index if not exists " + quote(key.name()) + " on "
                                 + qualified(change.before().name()) + " (" + names(key.columns()) + ")",
+                        INDEX,
                         NONE,
                         Work.SCAN);
             }
@@ -223,7 +285,7 @@ final class MariaDbAlterations extends Alterations {
 
     @Override
     void dropUnique(Script script, Table table, UniqueConstraint unique) {
-        script.add("drop index " + quote(unique.name()) + " on " + qualified(table.name()), INSTANT, Work.NOTHING);
+        dropIndex(script, table, unique.name());
     }
 
     @Override
@@ -233,12 +295,16 @@ final class MariaDbAlterations extends Alterations {
 
     @Override
     void addIndex(Script script, Table table, Index index) {
-        script.add(createIndex(table, index), NONE, Work.SCAN);
+        script.gently(createIndex(table, index), INDEX, NONE, Work.SCAN);
     }
 
     @Override
     void dropIndex(Script script, Table table, Index index) {
-        script.add("drop index " + quote(index.name()) + " on " + qualified(table.name()), INSTANT, Work.NOTHING);
+        dropIndex(script, table, index.name());
+    }
+
+    private void dropIndex(Script script, Table table, String name) {
+        alter(script, table(table) + " drop index " + quote(name));
     }
 
     @Override
@@ -247,22 +313,24 @@ final class MariaDbAlterations extends Alterations {
     }
 
     private void renameIndex(Script script, Table table, String name, String newName) {
-        script.add(table(table) + " rename index " + quote(name) + " to " + quote(newName), INSTANT, Work.NOTHING);
+        alter(script, table(table) + " rename index " + quote(name) + " to " + quote(newName));
     }
 
     @Override
     void addCheck(Script script, Table table, Check check) {
-        script.add(
+        script.gently(
                 table(table) + " add constraint " + quote(check.name()) + " check (" + condition(check) + ")",
+                ALTER,
                 COPY,
                 Work.REWRITE);
     }
 
     @Override
     void renameCheck(Script script, Table table, Check old, Check check) {
-        script.add(
+        script.gently(
                 table(table) + " drop constraint " + quote(old.name()) + ", add constraint " + quote(check.name())
                         + " check (" + condition(check) + ")",
+                ALTER,
                 COPY,
                 Work.REWRITE);
     }

@@ -1,11 +1,17 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import java.time.Instant;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.function.Supplier;
 
 /** Expressions of MariaDB. */
 final class MariaDbExpressions extends Expressions {
+    private static final ColumnType DATE_TIME =
+            ColumnType.of(LocalDateTime.class).orElseThrow();
+
     MariaDbExpressions(Dialect dialect) {
         super(dialect);
     }
@@ -76,6 +82,15 @@ final class MariaDbExpressions extends Expressions {
     /** A backslash in a text would begin an escape. */
     @Override
     String literal(ColumnType type, Object value) {
-        return super.literal(type, value).replace("\\", "\\\\");
+        return switch (type.kind()) {
+            case INSTANT -> super.literal(DATE_TIME, LocalDateTime.ofInstant((Instant) value, ZoneOffset.UTC));
+            case UUID -> "x'" + value.toString().replace("-", "") + "'";
+            default -> super.literal(type, value).replace("\\", "\\\\");
+        };
+    }
+
+    @Override
+    String isNumber(String text, boolean whole) {
+        return text + " regexp " + numberPattern(whole);
     }
 }

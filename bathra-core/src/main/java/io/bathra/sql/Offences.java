@@ -4,8 +4,6 @@ import io.bathra.history.FieldStep;
 import io.bathra.history.RuleStep;
 import io.bathra.history.SchemaStep;
 import io.bathra.history.SheetStep;
-import io.bathra.mapping.ColumnType;
-import io.bathra.mapping.ColumnType.Kind;
 import io.bathra.schema.Check;
 import io.bathra.schema.Field;
 import io.bathra.schema.Layout;
@@ -64,55 +62,12 @@ final class Offences extends DialectPart {
             all.add(missing(sheet, change.field().name()));
         }
         if (change.field() instanceof Field.OfColumn old && change.newField() instanceof Field.OfColumn now) {
-            String column = quote(old.column());
-            ColumnType type = now.type();
-            boolean text = isText(old.type()) && isText(type);
-            if (text
-                    && type.length() > 0
-                    && (old.type().length() == 0 || old.type().length() > type.length())) {
-                all.add(offence(
-                        sheet,
-                        "values of " + old.name() + " longer than " + type.length(),
-                        dialect.expressions().length(column) + " > " + type.length()));
-            }
-            if (type.kind() == Kind.INTEGER && old.type().kind() == Kind.LONG) {
-                all.add(offence(
-                        sheet,
-                        "values of " + old.name() + " that are no integers",
-                        column + " > " + Integer.MAX_VALUE + " or " + column + " < " + Integer.MIN_VALUE));
-            }
-            if (type.kind() == Kind.DECIMAL && old.type().kind() == Kind.DECIMAL) {
-                all.addAll(narrowed(sheet, old, type));
-            }
+            new Unfit(dialect, quote(old.column()), old.type(), now.type())
+                    .conditions()
+                    .forEach((what, condition) ->
+                            all.add(offence(sheet, "values of " + old.name() + " " + what, condition)));
         }
         return all;
-    }
-
-    private List<Offence> narrowed(Sheet sheet, Field.OfColumn old, ColumnType type) {
-        List<Offence> all = new ArrayList<>();
-        String column = quote(old.column());
-        if (type.scale() < old.type().scale()) {
-            all.add(offence(
-                    sheet,
-                    "values of " + old.name() + " with more than " + type.scale()
-                            + " digits behind the point, and would" + " be rounded",
-                    "round(" + column + ", " + type.scale() + ") <> " + column));
-        }
-        int whole = type.precision() - type.scale();
-        if (whole < old.type().precision() - old.type().scale()) {
-            all.add(offence(
-                    sheet,
-                    "values of " + old.name() + " with more than " + whole + " digits before the point",
-                    "abs(" + column + ") >= 1" + "0".repeat(whole)));
-        }
-        return all;
-    }
-
-    private static boolean isText(ColumnType type) {
-        return switch (type.kind()) {
-            case STRING, LONG_TEXT, ENUM, CHARACTER -> true;
-            default -> false;
-        };
     }
 
     private Offence missing(Sheet sheet, String field) {

@@ -7,6 +7,7 @@ import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
+import io.bathra.sql.StepSql.Role;
 import io.bathra.sql.StepSql.Work;
 import java.util.List;
 import java.util.Optional;
@@ -45,13 +46,9 @@ final class PostgresAlterations extends Alterations {
     }
 
     @Override
-    public List<String> impatient(long millis) {
-        return List.of("set lock_timeout = " + millis);
-    }
-
-    @Override
-    public List<String> patient() {
-        return List.of("reset lock_timeout");
+    public List<SessionSetting> settings(long millis) {
+        String value = "select quote_literal(current_setting('lock_timeout'))";
+        return List.of(new SessionSetting(value, "set lock_timeout = ", String.valueOf(millis)));
     }
 
     /** An index whose making has failed is there, and of no use. */
@@ -204,7 +201,8 @@ final class PostgresAlterations extends Alterations {
     @Override
     void addUnique(Script script, Table table, UniqueConstraint unique) {
         String columns = " (" + names(unique.columns()) + ")";
-        script.alone(
+        script.as(
+                Role.ALONE,
                 "create unique index concurrently " + quote(unique.name()) + " on " + qualified(table.name()) + columns,
                 SHARE_UPDATE,
                 Work.SCAN);
@@ -217,7 +215,8 @@ final class PostgresAlterations extends Alterations {
 
     @Override
     void addIndex(Script script, Table table, Index index) {
-        script.alone(
+        script.as(
+                Role.ALONE,
                 createIndex(table, index).replaceFirst("create index", "create index concurrently"),
                 SHARE_UPDATE,
                 Work.SCAN);

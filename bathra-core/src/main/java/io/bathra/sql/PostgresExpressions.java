@@ -5,6 +5,7 @@ import io.bathra.question.Term;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.regex.Pattern;
 
@@ -77,5 +78,20 @@ final class PostgresExpressions extends Expressions {
             arrays.add("?::" + PostgresDialect.element(types.get(i)) + "[]");
         }
         return "(" + String.join(", ", columns) + ") in (select * from unnest(" + String.join(", ", arrays) + "))";
+    }
+
+    @Override
+    String bytes(byte[] value) {
+        return "bytea '\\x" + HexFormat.of().formatHex(value) + "'";
+    }
+
+    @Override
+    String isNumber(String text, boolean whole) {
+        return text + " ~ " + numberPattern(whole);
+    }
+
+    @Override
+    String exact(String number) {
+        return "cast(" + number + " as numeric)";
     }
 }

@@ -40,9 +40,13 @@ final class RowChanges extends DialectPart {
         if (step.portions() == 0 || key.size() > 1) {
             return update + open;
         }
-        String name = quote(key.get(0));
-        return update + name + " in (select " + name + " from (select " + name + " from " + qualified(table) + " where "
-                + open + " order by " + name + " limit " + step.portions() + ") open_rows)";
+        return update + portion(qualified(table), quote(key.get(0)), open, step.portions());
+    }
+
+    /** Some rows of a table for which a condition holds. */
+    String portion(String table, String key, String open, int rows) {
+        return key + " in (select " + key + " from (select " + key + " from " + table + " where " + open + " order by "
+                + key + " limit " + rows + ") open_rows)";
     }
 
     /** Values move between an inlined value and an entity, whose rows have the same keys. */

@@ -1,5 +1,6 @@
 package io.bathra.sql;
 
+import io.bathra.sql.StepSql.Role;
 import io.bathra.sql.StepSql.Work;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,21 +21,32 @@ final class Script {
     }
 
     void add(String sql, String lock, Work work) {
-        statements.add(new StepSql(sql, lock, work, transactional, false, false));
+        gently(sql, List.of(), lock, work);
+    }
+
+    /** With what may be appended so that others are disturbed less. */
+    void gently(String sql, List<String> options, String lock, Work work) {
+        statements.add(new StepSql(sql, options, lock, work, transactional, Role.PLAIN));
     }
 
     /** Rows are written, which a rollback always takes back. */
     void rows(String sql, Work work) {
-        statements.add(new StepSql(sql, rowLocks, work, true, false, false));
+        statements.add(new StepSql(sql, List.of(), rowLocks, work, true, Role.PLAIN));
     }
 
     /** Rows are written some at a time. */
     void portions(String sql) {
-        statements.add(new StepSql(sql, rowLocks, Work.SCAN, true, false, true));
+        statements.add(new StepSql(sql, List.of(), rowLocks, Work.SCAN, true, Role.PORTIONS));
     }
 
-    void alone(String sql, String lock, Work work) {
-        statements.add(new StepSql(sql, lock, work, false, true, false));
+    /** Rows of which there must be none: what is wrong with them, and then what tells them. */
+    void noRows(String question) {
+        statements.add(new StepSql(question, List.of(), "nothing", Work.SCAN, true, Role.NO_ROWS));
+    }
+
+    /** With a role that no rollback reaches, or that changes nothing. */
+    void as(Role role, String sql, String lock, Work work) {
+        statements.add(new StepSql(sql, List.of(), lock, work, false, role));
     }
 
     List<StepSql> list() {

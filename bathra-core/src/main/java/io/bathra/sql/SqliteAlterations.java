@@ -8,9 +8,11 @@ import io.bathra.schema.ForeignKey;
 import io.bathra.schema.Index;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
+import io.bathra.sql.StepSql.Role;
 import io.bathra.sql.StepSql.Work;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -47,13 +49,8 @@ final class SqliteAlterations extends Alterations {
     }
 
     @Override
-    public List<String> impatient(long millis) {
-        return List.of("pragma busy_timeout = " + millis);
-    }
-
-    @Override
-    public List<String> patient() {
-        return List.of();
+    public List<SessionSetting> settings(long millis) {
+        return List.of(new SessionSetting("pragma busy_timeout", "pragma busy_timeout = ", String.valueOf(millis)));
     }
 
     @Override
@@ -99,14 +96,16 @@ final class SqliteAlterations extends Alterations {
             }
         }
         if (!anew.isEmpty()) {
-            script.alone("pragma foreign_keys = off", "nothing", Work.NOTHING);
-            script.alone("pragma legacy_alter_table = on", "nothing", Work.NOTHING);
-            script.alone("begin immediate", LOCK, Work.NOTHING);
+            script.as(Role.ALONE, "pragma foreign_keys = off", "nothing", Work.NOTHING);
+            script.as(Role.ALONE, "pragma legacy_alter_table = on", "nothing", Work.NOTHING);
+            script.as(Role.BEGIN, begin(), LOCK, Work.NOTHING);
             anew.forEach(change -> makeAnew(script, change));
-            script.add("pragma foreign_key_check", LOCK, Work.SCAN);
-            script.alone("commit", LOCK, Work.NOTHING);
-            script.alone("pragma legacy_alter_table = off", "nothing", Work.NOTHING);
-            script.alone("pragma foreign_keys = on", "nothing", Work.NOTHING);
+            anew.forEach(change -> script.noRows("select "
+                    + textLiteral("links of " + change.after().name() + " that lead nowhere")
+                    + ", rowid from pragma_foreign_key_check("
+                    + textLiteral(change.after().name()) + ")"));
+            script.as(Role.COMMIT, "commit", LOCK, Work.NOTHING);
+            afterOwnTransaction().forEach(sql -> script.as(Role.ALONE, sql, "nothing", Work.NOTHING));
         }
     }
 
@@ -180,6 +179,9 @@ final class SqliteAlterations extends Alterations {
         List<String> values = new ArrayList<>();
         for (Column column : table.columns()) {
             String value = isComputed(column) ? null : copied(change, column);
+            if (value != null && column.required() && filling(change, column) != null) {
+                script.noRows(leftEmpty(table, column, value));
+            }
             if (value != null) {
                 columns.add(quote(column.name()));
                 values.add(value);
@@ -193,9 +195,20 @@ final class SqliteAlterations extends Alterations {
         if (table.columns().stream().anyMatch(Column::generated)) {
             sequence(script, table, anew);
         }
+        script.as(Role.KEPT, kept(change), "nothing", Work.NOTHING);
         script.add("drop table " + qualified(name), LOCK, Work.NOTHING);
         script.add(table(anew) + " rename to " + quote(name), LOCK, Work.NOTHING);
         table.indexes().forEach(index -> addIndex(script, table, index));
+    }
+
+    /** Triggers, and indexes of the user's own, which go with the table. */
+    private String kept(TableChange change) {
+        List<String> own = new ArrayList<>();
+        change.before().indexes().forEach(index -> own.add(textLiteral(index.name())));
+        change.after().indexes().forEach(index -> own.add(textLiteral(index.name())));
+        return "select sql from " + qualified("sqlite_master") + " where lower(tbl_name) = "
+                + textLiteral(change.after().name().toLowerCase(Locale.ROOT)) + " and type in ('index', 'trigger')"
+                + " and sql is not null and name not in (" + String.join(", ", own) + ") order by type, name";
     }
 
     /** Keys that were given out are not given out again. */
@@ -223,6 +236,11 @@ final class SqliteAlterations extends Alterations {
     }
 
     private String cast(ColumnType old, ColumnType type, String value) {
+        if (old.kind() == Kind.DATE_TIME && type.kind() == Kind.DATE) {
+            return "substr(" + value + ", 1, 10)";
+        } else if (old.kind() == Kind.DATE && type.kind() == Kind.DATE_TIME) {
+            return value + " || 'T00:00:00.000000'";
+        }
         boolean text = dialect.type(type).equals("text");
         boolean wasText = dialect.type(old).equals("text");
         if (text == wasText || type.kind() == Kind.UUID || type.kind() == Kind.BYTES) {

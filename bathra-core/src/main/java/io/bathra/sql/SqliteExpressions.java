@@ -6,9 +6,11 @@ import io.bathra.mapping.ColumnType;
 import io.bathra.question.SearchCondition.Like;
 import io.bathra.question.Term;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 
@@ -84,8 +86,36 @@ final class SqliteExpressions extends Expressions {
                 LocalDateTime time = (LocalDateTime) value;
                 yield textLiteral(time.toLocalDate() + "T" + MICROS.format(time.toLocalTime()));
             }
+            case INSTANT -> {
+                LocalDateTime time = LocalDateTime.ofInstant((Instant) value, ZoneOffset.UTC);
+                yield textLiteral(time.toLocalDate() + "T" + MICROS.format(time.toLocalTime()) + "Z");
+            }
+            case UUID -> "x'" + value.toString().replace("-", "") + "'";
             default -> super.literal(type, value);
         };
+    }
+
+    /** There are no regular expressions. */
+    @Override
+    String isNumber(String text, boolean whole) {
+        String digits = "case when substr(" + text + ", 1, 1) = '-' then substr(" + text + ", 2) else " + text + " end";
+        String no = " glob '*[^0-9" + (whole ? "" : ".") + "]*'";
+        return "(" + digits + ") <> '' and not (" + digits + ")" + no + " and not (" + digits + ") glob '0[0-9]*'"
+                + (whole
+                        ? ""
+                        : " and not (" + digits + ") glob '*.*.*' and not (" + digits + ") glob '.*' and not (" + digits
+                                + ") glob '*.'");
+    }
+
+    @Override
+    String number(String text) {
+        return "cast(" + text + " as numeric)";
+    }
+
+    /** It is kept as a text. */
+    @Override
+    String hasTimeOfDay(String time) {
+        return "substr(" + time + ", 12) not in ('', '00:00:00.000000')";
     }
 
     /** SQLite's LIKE takes ASCII capitals and small letters for the same; GLOB does not. */
