@@ -189,7 +189,7 @@ class SchemaHistoryTest {
                         String name = found.getString("TABLE_NAME");
                         String type = found.getString("TABLE_TYPE");
                         if (type.endsWith("TABLE")
-                                && !name.toLowerCase(Locale.ROOT).startsWith("bathra_")) {
+                                && !name.toLowerCase(Locale.ROOT).matches("(bathra|sqlite)_.*")) {
                             tables.add(quote + name + quote);
                         }
                     }
