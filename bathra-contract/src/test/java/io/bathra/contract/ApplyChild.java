@@ -43,7 +43,10 @@ final class ApplyChild {
                 return (ended, failure) -> event.run();
             });
             ApplyTerms terms = ApplyTerms.ALL.losing("2026-12-03-second");
-            SchemaChanges.of(store, Path.of(args[1])).evolution().apply(terms);
+            SchemaChanges.of(store, Path.of(args[1]))
+                    .evolution()
+                    .apply(terms)
+                    .forEach(name -> System.out.println("APPLIED " + name));
         }
         System.out.println("DONE " + events.get());
     }

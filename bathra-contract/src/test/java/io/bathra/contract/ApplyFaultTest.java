@@ -22,6 +22,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.TimeUnit;
+import org.h2.tools.Server;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -91,6 +92,7 @@ class ApplyFaultTest {
     Path folder;
 
     private String url;
+    private Server server;
 
     ApplyFaultTest(TestDatabase database) {
         this.database = database;
@@ -202,6 +204,99 @@ class ApplyFaultTest {
         }
         assertThat(applied).isEmpty();
         isDone();
+    }
+
+    /** Eight programs that begin at once: on a database that has nothing yet, and on one that lacks two files. */
+    @Test
+    void ofManyProgramsThatBeginAtOnceOneDoesTheWork() throws Exception {
+        url = database == TestDatabase.H2 ? served() : database.sharedUrl();
+        Files.writeString(folder.resolve("2026-12-03-second.yaml"), SECOND);
+        assertThat(applied(LONG ? 8 : 3)).containsExactlyInAnyOrder("2026-11-20-first", "2026-12-03-second");
+        if (LONG) {
+            Files.writeString(folder.resolve("2026-12-04-third.yaml"), """
+                    bathra: 1
+                    after: 2026-12-03-second
+                    steps:
+                      - add attribute: Guide.nick
+                        type: text 10
+                      - add unique: Guide.sign
+                    """);
+            Files.writeString(folder.resolve("2026-12-05-fourth.yaml"), """
+                    bathra: 1
+                    after: 2026-12-04-third
+                    steps:
+                      - add index: Guide.[nick]
+                    """);
+            assertThat(applied(8)).containsExactlyInAnyOrder("2026-12-04-third", "2026-12-05-fourth");
+        }
+        try (Store store = Store.open(ApplyChild.MODEL, url)) {
+            SchemaChanges changes = SchemaChanges.of(store, folder);
+            assertThat(changes.status()).extracting(FileState::state).containsOnly(State.APPLIED);
+            assertThat(Written.differences(store, Written.layout(changes.history())))
+                    .isEmpty();
+        } finally {
+            if (server != null) {
+                server.stop();
+            }
+        }
+    }
+
+    /** What several programs have applied, all of them together. */
+    private List<String> applied(int programs) throws Exception {
+        List<Process> children = new ArrayList<>();
+        for (int i = 0; i < programs; i++) {
+            children.add(child(-1, "halt"));
+        }
+        List<String> applied = new ArrayList<>();
+        for (Process child : children) {
+            output(child, 0)
+                    .lines()
+                    .filter(line -> line.startsWith("APPLIED "))
+                    .forEach(line -> applied.add(line.substring("APPLIED ".length())));
+        }
+        return applied;
+    }
+
+    private String served() throws Exception {
+        server = Server.createTcpServer("-ifNotExists", "-tcpPort", "0").start();
+        return "jdbc:h2:tcp://localhost:" + server.getPort() + "/"
+                + Files.createTempDirectory("bathra-test").resolve("served");
+    }
+
+    /** The server goes on with a statement whose client is gone; nobody takes over before it is done with that. */
+    @Test
+    void aStatementThatGoesOnWithoutItsClientIsWaitedFor() throws Exception {
+        assumeThat(database).isIn(TestDatabase.POSTGRESQL, TestDatabase.MARIADB);
+        begin();
+        Files.writeString(folder.resolve("2026-12-03-second.yaml"), """
+                bathra: 1
+                after: 2026-11-20-first
+                steps:
+                  - sql: a slow table
+                    of:
+                      mariadb: create table slow as select sleep(4) as n
+                      postgresql: create table slow as select pg_sleep(4)::text as n
+                """);
+        Process child = child(-1, "halt");
+        String running = database == TestDatabase.MARIADB
+                ? "select count(*) from information_schema.processlist where info like 'create table slow%'"
+                : "select count(*) from pg_stat_activity where state = 'active' and query like 'create table slow%'";
+        List<String> told = new CopyOnWriteArrayList<>();
+        try (Store store = Store.open(ApplyChild.MODEL, url)) {
+            while (store.sql(running).as(Long.class).one() == 0) {
+                assertThat(child.isAlive()).isTrue();
+                Thread.sleep(20);
+            }
+            child.destroyForcibly().waitFor();
+            assertThat(store.sql(running).as(Long.class).one()).isEqualTo(1);
+            SchemaChanges changes = SchemaChanges.of(store, folder);
+            assertThat(changes.evolution().told(told::add).apply(ApplyTerms.ALL))
+                    .containsExactly("2026-12-03-second");
+            assertThat(told).anyMatch(line -> line.startsWith("waiting for"));
+            assertThat(store.sql(running).as(Long.class).one()).isZero();
+            assertThat(store.sql("select count(*) from slow").as(Long.class).one())
+                    .isEqualTo(1);
+        }
     }
 
     private static void signal(Process child, String signal) throws Exception {

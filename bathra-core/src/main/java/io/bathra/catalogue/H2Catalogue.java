@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The catalogue of H2. Its tables are made anew for each statement and joined row by row, so that each is read by
@@ -30,7 +31,7 @@ public final class H2Catalogue extends Catalogue {
             + " collation_name, is_identity, is_generated, column_default, generation_expression"
             + " from information_schema.columns where table_schema = ? order by table_name, ordinal_position";
 
-    private static final String CONSTRAINTS = "select constraint_name, table_name, constraint_type"
+    private static final String CONSTRAINTS = "select constraint_name, table_name, constraint_type, index_name"
             + " from information_schema.table_constraints where table_schema = ?";
 
     private static final String CONSTRAINT_COLUMNS =
@@ -66,7 +67,8 @@ public final class H2Catalogue extends Catalogue {
                 : listed("select schema_name from information_schema.schemata");
     }
 
-    private record Constraint(String table, String kind) {}
+    private record Constraint(
+            String table, String kind, @Nullable String index) {}
 
     private record KeyColumn(String name, int target) {}
 
@@ -94,28 +96,52 @@ public final class H2Catalogue extends Catalogue {
                             drawn || computed ? null : byDefault,
                             computed ? row.getString(11) : null));
         });
-        constraints(tables, which);
+        Map<String, List<String>> indexes = new HashMap<>();
         each(INDEXES, which, row -> {
+            indexes.computeIfAbsent(row.getString(2), name -> new ArrayList<>()).add(row.getString(3));
             tables.index(row.getString(1), row.getString(2), row.getString(3));
             if (row.getBoolean(4)) {
                 tables.unique(row.getString(1), row.getString(2), row.getString(3), false);
             }
         });
+        constraints(tables, which, indexes);
         return tables.all();
     }
 
-    private void constraints(ListedTables tables, List<String> schema) throws SQLException {
+    /**
+     * After a column was renamed, its constraints are listed with the old name until the database is opened again, but not
+     * their indexes. That of a foreign key may have its columns in another order.
+     */
+    private static List<KeyColumn> current(Constraint constraint, List<KeyColumn> listed, List<String> index) {
+        List<String> names = listed.stream().map(KeyColumn::name).toList();
+        boolean known = constraint.kind().equals("FOREIGN KEY") && index.containsAll(names);
+        if (known || index.size() < names.size()) {
+            return listed;
+        }
+        List<KeyColumn> current = new ArrayList<>();
+        for (int i = 0; i < listed.size(); i++) {
+            current.add(new KeyColumn(index.get(i), listed.get(i).target()));
+        }
+        return current;
+    }
+
+    private void constraints(ListedTables tables, List<String> schema, Map<String, List<String>> indexes)
+            throws SQLException {
         Map<String, Constraint> constraints = new LinkedHashMap<>();
         each(
                 CONSTRAINTS,
                 schema,
-                row -> constraints.put(row.getString(1), new Constraint(row.getString(2), row.getString(3))));
+                row -> constraints.put(
+                        row.getString(1), new Constraint(row.getString(2), row.getString(3), row.getString(4))));
         Map<String, List<KeyColumn>> columns = new HashMap<>();
         each(
                 CONSTRAINT_COLUMNS,
                 schema,
                 row -> columns.computeIfAbsent(row.getString(1), name -> new ArrayList<>())
                         .add(new KeyColumn(row.getString(2), row.getInt(3))));
+        constraints.forEach((name, constraint) -> columns.computeIfPresent(
+                name,
+                (same, listed) -> current(constraint, listed, indexes.getOrDefault(constraint.index(), List.of()))));
         Map<String, Reference> references = new HashMap<>();
         each(
                 REFERENCES,

@@ -126,6 +126,7 @@ final class FileApplier {
      */
     private void stepByStep(List<List<StepSql>> statements, boolean fresh) {
         long number = 0;
+        boolean begun = !fresh;
         for (int i = 0; i < statements.size(); i++) {
             List<StepSql> step = statements.get(i);
             long first = number + 1;
@@ -138,9 +139,10 @@ final class FileApplier {
             if (done < first && doubtful < first) {
                 obstacles.look(file, i);
             }
-            if (fresh && i == 0) {
+            if (!begun) {
                 claim.check();
                 ledger.begin(session, file);
+                begun = true;
             }
             toAsk = false;
             current = i;
@@ -148,6 +150,9 @@ final class FileApplier {
             if (toAsk) {
                 ask(i);
             }
+        }
+        if (!begun) {
+            ledger.begin(session, file); // nothing had to be executed
         }
     }
 
@@ -158,6 +163,7 @@ final class FileApplier {
             done = last;
             return;
         }
+        boolean resumed = done >= first;
         for (int i = 0; i < step.size(); i++) {
             long number = first + i;
             StepSql one = step.get(i);
@@ -165,6 +171,8 @@ final class FileApplier {
                 claim.check();
                 patiently(() -> statement(one, number));
                 done = number;
+            } else if (resumed && one.role() == Role.PORTIONS) {
+                patiently(() -> portions(one)); // rows may have come, or been mended, meanwhile
             }
         }
     }
@@ -217,7 +225,8 @@ final class FileApplier {
 
     private void statement(StepSql one, long number) {
         if (one.role() == Role.PORTIONS) {
-            portions(one, number);
+            portions(one);
+            ledger.note(session, file.name(), number, 0);
         } else if (one.role() == Role.NO_ROWS) {
             obstacles.none(file, current, one.sql());
             ledger.note(session, file.name(), number, 0);
@@ -237,7 +246,7 @@ final class FileApplier {
     }
 
     /** Rows are written some at a time; a text of the user's might write the same ones for ever. */
-    private void portions(StepSql one, long number) {
+    private void portions(StepSql one) {
         long all = 0;
         long most = Long.parseLong(String.valueOf(session.value(
                 alterations.countRows(file.steps().get(current), file.layouts().get(current)))));
@@ -252,7 +261,6 @@ final class FileApplier {
             }
             claim.check();
         }
-        ledger.note(session, file.name(), number, 0);
     }
 
     /** What nobody takes back is noted before and after. */

@@ -32,6 +32,9 @@ final class MariaDbAlterations extends Alterations {
     private static final int NOT_THAT_WAY = 1845;
     private static final int NOT_THAT_WAY_SINCE = 1846;
 
+    /** Renamed in an instant, a column is not found any more by the checks that speak of it. */
+    private static final int LOST_IN_A_CHECK = 1054;
+
     MariaDbAlterations(Dialect dialect) {
         super(dialect);
     }
@@ -69,7 +72,8 @@ final class MariaDbAlterations extends Alterations {
 
     @Override
     public boolean isRefusedForm(SQLException error) {
-        return error.getErrorCode() == NOT_THAT_WAY || error.getErrorCode() == NOT_THAT_WAY_SINCE;
+        int code = error.getErrorCode();
+        return code == NOT_THAT_WAY || code == NOT_THAT_WAY_SINCE || code == LOST_IN_A_CHECK;
     }
 
     @Override
