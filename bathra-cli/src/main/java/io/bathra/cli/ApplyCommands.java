@@ -9,6 +9,7 @@ import java.io.PrintWriter;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -118,7 +119,7 @@ final class ApplyCommands {
             List<FileState> states = evolution(folder, opened, talk).status();
             boolean all = states.stream().allMatch(one -> one.state() == FileState.State.APPLIED);
             if (asJson()) {
-                talk.json(states);
+                talk.json(states.stream().map(Status::fields).toList());
             } else {
                 tell(states, talk.out());
                 talk.err()
@@ -126,6 +127,17 @@ final class ApplyCommands {
                                 + (states.size() == 1 ? " file" : " files") + ", on " + opened.place());
             }
             return all ? ExitCode.DONE : ExitCode.LOOK;
+        }
+
+        private static Map<String, @Nullable Object> fields(FileState one) {
+            Map<String, @Nullable Object> fields = new LinkedHashMap<>();
+            fields.put("name", one.name());
+            fields.put("state", one.state().name());
+            fields.put("begunAt", one.begunAt() == null ? null : one.begunAt().toString());
+            fields.put("endedAt", one.endedAt() == null ? null : one.endedAt().toString());
+            fields.put("millis", one.took().map(Duration::toMillis).orElse(null));
+            fields.put("by", one.by());
+            return fields;
         }
 
         private static String words(Duration took) {

@@ -133,8 +133,10 @@ class ChangeTest {
         assertThat(database("apply", url)).isZero();
         assertThat(shell.err()).contains("nothing to do: 1 file, which is applied, on SQLite");
         assertThat(database("status", url, "--json")).isZero();
-        assertThat(new ObjectMapper().readTree(shell.out()).get(0).get("state").asText())
-                .isEqualTo("APPLIED");
+        JsonNode applied = new ObjectMapper().readTree(shell.out()).get(0);
+        assertThat(applied.get("state").asText()).isEqualTo("APPLIED");
+        assertThat(applied.get("endedAt").asText()).endsWith("Z");
+        assertThat(applied.get("millis").asLong()).isNotNegative();
         draft(NEXT, "next", "--fill", "Pilot.country=NO");
         assertThat(database("apply", url)).isEqualTo(1);
         assertThat(shell.err())

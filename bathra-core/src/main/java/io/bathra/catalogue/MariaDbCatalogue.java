@@ -186,7 +186,8 @@ public final class MariaDbCatalogue extends Catalogue {
             List<String> asked = names.subList(from, Math.min(names.size(), from + AT_ONCE));
             StringJoiner some = new StringJoiner(" union all ");
             for (String name : asked) {
-                some.add("select ?, next_not_cached_value, cache_size * increment from " + dialect.qualified(name));
+                some.add("select ?, next_not_cached_value, cache_size * greatest(increment, 1) from "
+                        + dialect.qualified(name));
             }
             each(
                     some.toString(),

@@ -26,7 +26,9 @@ import org.jspecify.annotations.Nullable;
 /**
  * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a
  * table; whoever wants to know puts the same token there himself. While the transaction is undecided he has to wait for
- * it, then either his token is a duplicate, and the work was done, or it is not, and the work can never be.
+ * it, then either his token is a duplicate, and the work was done, or it is not, and the work can never be. In a cluster
+ * whose nodes do not wait for one another that takes two things more: his own token is committed, so that it is the work
+ * that loses if both come at once; and what others have committed is waited for first.
  */
 public final class CommitTokens {
     private static final String CAUSE = "commit token";
@@ -153,7 +155,9 @@ public final class CommitTokens {
         try {
             return attempts.orAtMost(INQUIRIES).attempt(() -> {
                 try (Transaction inquiry = environment.transaction()) {
-                    inquiry.execute(CAUSE, put(environment, token));
+                    inquiry.execute(CAUSE, inquiry(environment, inquiry, token));
+                    inquiry.commit();
+                    leaveToSweep(List.of(token));
                     return false;
                 } catch (UniqueViolation e) {
                     return true;
@@ -163,6 +167,16 @@ public final class CommitTokens {
             unknown.addSuppressed(e);
             throw unknown;
         }
+    }
+
+    private static SqlText inquiry(Environment environment, Transaction inquiry, String token) {
+        SqlText put = put(environment, token);
+        String question = environment.dialect().isOneOfSeveral();
+        List<Boolean> several = new ArrayList<>();
+        if (question != null) {
+            inquiry.query(CAUSE, new SqlText(question, List.of()), row -> several.add(true));
+        }
+        return several.isEmpty() ? put : environment.dialect().seeingAll(put);
     }
 
     private static SqlText put(Environment environment, String token) {

@@ -23,9 +23,6 @@ import org.jspecify.annotations.Nullable;
  * What is executed for a step from one schema to the next.
  */
 public abstract class Alterations extends DialectPart {
-    /** So many rows are filled at a time. */
-    private static final int PORTION = 10_000;
-
     Alterations(Dialect dialect) {
         super(dialect);
     }
@@ -192,10 +189,7 @@ public abstract class Alterations extends DialectPart {
                 .distinct()
                 .filter(source -> source instanceof KeySource.Sequence && !old.contains(source))
                 .forEach(source -> script.add(
-                        "create sequence if not exists " + qualified(((KeySource.Sequence) source).name())
-                                + " start with 1 increment by " + ((KeySource.Sequence) source).block(),
-                        newLock(),
-                        Work.NOTHING));
+                        dialect.definitions().createSequence((KeySource.Sequence) source), newLock(), Work.NOTHING));
     }
 
     // ---- tables that change
@@ -395,36 +389,13 @@ public abstract class Alterations extends DialectPart {
         return new Column(column.name(), column.type(), false, column.generated(), column.made());
     }
 
-    /** The rows that have nothing in a column yet get something, some at a time, so that nobody waits long for a row. */
+    /** The rows that have nothing in a column yet get something. */
     final void fill(Script script, TableChange change, Column column) {
-        String filling = filling(change, column);
-        if (filling == null) {
-            return;
-        }
-        Table table = change.after();
-        String name = quote(column.name());
-        String update = "update " + qualified(table.name()) + " set " + name + " = " + filling + " where ";
-        String open = name + " is null and " + filling + " is not null";
-        if (table.keyColumns().size() == 1) {
-            script.portions(update
-                    + rows().portion(
-                                    qualified(table.name()),
-                                    quote(table.keyColumns().get(0)),
-                                    open,
-                                    PORTION));
-        } else {
-            script.rows(update + open, Work.REWRITE);
-        }
-        if (column.required()) {
-            script.noRows(leftEmpty(table, column, name));
-        }
+        rows().fill(script, change, column);
     }
 
     /** Asks for rows that a fill leaves with nothing. */
     final String leftEmpty(Table table, Column column, String value) {
-        return "select "
-                + textLiteral("rows of " + table.name() + " for which the fill of " + column.name() + " gives nothing")
-                + ", " + names(table.keyColumns()) + " from " + qualified(table.name()) + " where " + value
-                + " is null";
+        return rows().leftEmpty(table, column, value);
     }
 }

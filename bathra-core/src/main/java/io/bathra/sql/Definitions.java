@@ -197,10 +197,15 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
     /** What has to exist before a table can be created. */
     List<String> beforeTable(Table table) {
         if (table.keySource() instanceof KeySource.Sequence sequence) {
-            return List.of("create sequence if not exists " + qualified(sequence.name()) + " start with 1 increment by "
-                    + sequence.block());
+            return List.of(createSequence(sequence));
         }
         return List.of();
+    }
+
+    /** The statement that creates a sequence from which several tables may draw their keys. */
+    String createSequence(KeySource.Sequence sequence) {
+        return "create sequence if not exists " + qualified(sequence.name()) + " start with 1 increment by "
+                + sequence.block();
     }
 
     /** The indexes that the database does not make by itself. */

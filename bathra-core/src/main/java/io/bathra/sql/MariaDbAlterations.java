@@ -200,12 +200,12 @@ final class MariaDbAlterations extends Alterations {
         }
     }
 
-    /** A sequence takes a number alone, so the statement is put together in the server. */
+    /** A sequence takes a number alone, so the statement is put together in the server. It never goes back. */
     @Override
     void moveSequence(Script script, String sequence, String next) {
         script.add(
-                "begin not atomic declare n bigint default (" + next + "); execute immediate concat('alter sequence "
-                        + sequence.replace("'", "''") + " restart with ', n); end",
+                "begin not atomic declare n bigint default (" + next + "); execute immediate concat('do setval("
+                        + sequence.replace("'", "''") + ", ', n, ', 0)'); end",
                 newLock(),
                 Work.NOTHING);
     }

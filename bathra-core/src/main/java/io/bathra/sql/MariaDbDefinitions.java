@@ -1,6 +1,7 @@
 package io.bathra.sql;
 
 import io.bathra.mapping.ColumnType;
+import io.bathra.mapping.KeySource;
 import io.bathra.schema.Table;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,9 +21,26 @@ final class MariaDbDefinitions extends OwnSequenceDefinitions {
         return "nextval(" + sequence + ")";
     }
 
+    /** The nodes of a cluster take turns, so it is they that say by how much a sequence goes on; a single server says 1. */
     @Override
     String sequenceOptions() {
-        return " cache 1000";
+        return " cache 1000 increment by 0";
+    }
+
+    @Override
+    String setBackOwn(String sequence) {
+        return "alter sequence " + sequence + " increment by 0 restart with 1";
+    }
+
+    /** A cluster has no sequences that go on by a number of their own and take values aside. */
+    @Override
+    String createSequence(KeySource.Sequence sequence) {
+        return super.createSequence(sequence) + " nocache";
+    }
+
+    @Override
+    String setBack(String sequence) {
+        return "alter sequence " + sequence + " nocache restart with 1";
     }
 
     @Override

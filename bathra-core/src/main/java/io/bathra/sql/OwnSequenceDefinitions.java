@@ -42,7 +42,12 @@ abstract class OwnSequenceDefinitions extends Definitions {
 
     @Override
     final List<String> setBackOwn(Table table) {
-        return List.of(setBack(sequence(table.name())));
+        return List.of(setBackOwn(sequence(table.name())));
+    }
+
+    /** The statement that makes a table's sequence begin again. */
+    String setBackOwn(String sequence) {
+        return setBack(sequence);
     }
 
     @Override

@@ -8,6 +8,7 @@ import io.bathra.schema.Column;
 import io.bathra.schema.Layout;
 import io.bathra.schema.Literal;
 import io.bathra.schema.Sheet;
+import io.bathra.schema.Table;
 import io.bathra.sql.StepSql.Work;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,6 +18,9 @@ import org.jspecify.annotations.Nullable;
 
 /** What is executed for rows that are there: they are filled, and their values move. */
 final class RowChanges extends DialectPart {
+    /** So many rows are filled at a time. */
+    private static final int PORTION = 10_000;
+
     private final String product;
 
     /**
@@ -84,6 +88,35 @@ final class RowChanges extends DialectPart {
         script.rows(
                 "update " + owner + " set " + link + " = " + ownKey + " where " + link + " is null and (" + there + ")",
                 Work.REWRITE);
+    }
+
+    /** The rows that have nothing in a column yet get something, some at a time, so that nobody waits long for a row. */
+    void fill(Script script, TableChange change, Column column) {
+        String filling = filling(change, column);
+        if (filling == null) {
+            return;
+        }
+        Table table = change.after();
+        String name = quote(column.name());
+        String update = "update " + qualified(table.name()) + " set " + name + " = " + filling + " where ";
+        String open = name + " is null and " + filling + " is not null";
+        if (table.keyColumns().size() == 1) {
+            script.portions(update
+                    + portion(qualified(table.name()), quote(table.keyColumns().get(0)), open, PORTION));
+        } else {
+            script.rows(update + open, Work.REWRITE);
+        }
+        if (column.required()) {
+            script.noRows(leftEmpty(table, column, name));
+        }
+    }
+
+    /** Asks for rows that a fill leaves with nothing. */
+    String leftEmpty(Table table, Column column, String value) {
+        return "select "
+                + textLiteral("rows of " + table.name() + " for which the fill of " + column.name() + " gives nothing")
+                + ", " + names(table.keyColumns()) + " from " + qualified(table.name()) + " where " + value
+                + " is null";
     }
 
     /** What rows that are there get in a column; null for nothing. */
