@@ -13,7 +13,6 @@ import io.bathra.schema.Table;
 import io.bathra.sql.Alterations;
 import io.bathra.sql.StepSql;
 import io.bathra.sql.StepSql.Role;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -274,7 +273,7 @@ final class FileApplier {
             }
         });
         try {
-            inTheGentlestForm(one);
+            session.execute(alterations.text(one));
         } catch (ContentionException e) {
             throw e;
         } catch (StatementException e) {
@@ -285,21 +284,6 @@ final class FileApplier {
             toAsk = true; // it may have been done by whoever has stopped
         }
         ledger.note(session, file.name(), number, 0);
-    }
-
-    private void inTheGentlestForm(StepSql one) {
-        List<String> forms = one.forms();
-        for (int i = 0; i < forms.size(); i++) {
-            try {
-                session.execute(forms.get(i));
-                return;
-            } catch (StatementException e) {
-                boolean last = i == forms.size() - 1;
-                if (last || !(e.getCause() instanceof SQLException cause && alterations.isRefusedForm(cause))) {
-                    throw e;
-                }
-            }
-        }
     }
 
     /** A step of which nobody knows how far it had come: the catalogue has to say that all of it is there. */

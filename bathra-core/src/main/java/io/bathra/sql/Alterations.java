@@ -14,7 +14,6 @@ import io.bathra.schema.Layout;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
-import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -102,9 +101,9 @@ public abstract class Alterations extends DialectPart {
     /** What makes a session wait for locks for a short time only, since who waits lets nobody pass, and cut no values. */
     public abstract List<SessionSetting> settings(long millis);
 
-    /** Whether an error says that the product cannot do a statement in the form that was asked for, and has done nothing. */
-    public boolean isRefusedForm(SQLException error) {
-        return false;
+    /** The text that is sent for a statement, by which the first of its forms is executed that the product can do. */
+    public String text(StepSql statement) {
+        return statement.sql();
     }
 
     /** Finds the rows that are in the way of a step, in the layout before it. */
@@ -273,6 +272,13 @@ public abstract class Alterations extends DialectPart {
     abstract void generator(Script script, TableChange change, boolean drawn, boolean draws);
 
     // ---- what each product says
+
+    /** An update of so many rows at most of those for which a condition holds. */
+    String some(String update, String table, List<String> key, String open, int rows) {
+        String columns = names(key);
+        return update + " where " + (key.size() == 1 ? columns : "(" + columns + ")") + " in (select " + columns
+                + " from " + qualified(table) + " where " + open + " order by " + columns + " limit " + rows + ")";
+    }
 
     /** A change of a table that looks at no rows. */
     void alter(Script script, String sql) {

@@ -45,6 +45,12 @@ final class H2Alterations extends Alterations {
         return List.of("checkpoint sync");
     }
 
+    /** It would look for the rows of a subquery once for each row. */
+    @Override
+    String some(String update, String table, List<String> key, String open, int rows) {
+        return update + " where " + open + " fetch first " + rows + " rows only";
+    }
+
     @Override
     boolean isTransactional() {
         return false;

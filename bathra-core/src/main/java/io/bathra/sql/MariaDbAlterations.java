@@ -9,7 +9,6 @@ import io.bathra.schema.Schema;
 import io.bathra.schema.Table;
 import io.bathra.schema.UniqueConstraint;
 import io.bathra.sql.StepSql.Work;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -29,11 +28,11 @@ final class MariaDbAlterations extends Alterations {
 
     private static final String UNSEEN = "set statement foreign_key_checks = 0 for ";
 
-    private static final int NOT_THAT_WAY = 1845;
-    private static final int NOT_THAT_WAY_SINCE = 1846;
-
-    /** Renamed in an instant, a column is not found any more by the checks that speak of it. */
-    private static final int LOST_IN_A_CHECK = 1054;
+    /**
+     * The server cannot do it that way (1845, 1846); renamed in an instant, a column is not found any more by the checks
+     * that speak of it (1054).
+     */
+    private static final String REFUSALS = "1845, 1846, 1054";
 
     MariaDbAlterations(Dialect dialect) {
         super(dialect);
@@ -70,10 +69,27 @@ final class MariaDbAlterations extends Alterations {
                         "select quote(@@sql_mode)", "set sql_mode = ", "concat(@@sql_mode, ',STRICT_ALL_TABLES')"));
     }
 
+    /** The server tries one form after the other itself: some pools close a connection on which one was refused. */
     @Override
-    public boolean isRefusedForm(SQLException error) {
-        int code = error.getErrorCode();
-        return code == NOT_THAT_WAY || code == NOT_THAT_WAY_SINCE || code == LOST_IN_A_CHECK;
+    public String text(StepSql statement) {
+        if (statement.options().isEmpty()) {
+            return statement.sql();
+        }
+        StringBuilder text =
+                new StringBuilder("begin not atomic declare done boolean default false; begin declare continue"
+                        + " handler for " + REFUSALS + " set done = false; ");
+        for (String option : statement.options()) {
+            text.append("if not done then set done = true; ")
+                    .append(statement.sql())
+                    .append(option)
+                    .append("; end if; ");
+        }
+        return text + "end; if not done then " + statement.sql() + "; end if; end";
+    }
+
+    @Override
+    String some(String update, String table, List<String> key, String open, int rows) {
+        return update + " where " + open + " order by " + names(key) + " limit " + rows;
     }
 
     @Override

@@ -39,18 +39,16 @@ final class RowChanges extends DialectPart {
                 quote(Objects.requireNonNull(fields.get(step.field())).get(0).name());
         String value = ConditionWriter.term(dialect, fields, term);
         String open = column + " is null and " + value + " is not null";
-        String update = "update " + qualified(table) + " set " + column + " = " + value + " where ";
-        List<String> key = layout.sheet(step.sheet()).orElseThrow().keyColumns();
-        if (step.portions() == 0 || key.size() > 1) {
-            return update + open;
-        }
-        return update + portion(qualified(table), quote(key.get(0)), open, step.portions());
-    }
-
-    /** Some rows of a table for which a condition holds. */
-    String portion(String table, String key, String open, int rows) {
-        return key + " in (select " + key + " from (select " + key + " from " + table + " where " + open + " order by "
-                + key + " limit " + rows + ") open_rows)";
+        String update = "update " + qualified(table) + " set " + column + " = " + value;
+        return step.portions() == 0
+                ? update + " where " + open
+                : dialect.alterations()
+                        .some(
+                                update,
+                                table,
+                                layout.sheet(step.sheet()).orElseThrow().keyColumns(),
+                                open,
+                                step.portions());
     }
 
     /** Values move between an inlined value and an entity, whose rows have the same keys. */
@@ -98,14 +96,9 @@ final class RowChanges extends DialectPart {
         }
         Table table = change.after();
         String name = quote(column.name());
-        String update = "update " + qualified(table.name()) + " set " + name + " = " + filling + " where ";
+        String update = "update " + qualified(table.name()) + " set " + name + " = " + filling;
         String open = name + " is null and " + filling + " is not null";
-        if (table.keyColumns().size() == 1) {
-            script.portions(update
-                    + portion(qualified(table.name()), quote(table.keyColumns().get(0)), open, PORTION));
-        } else {
-            script.rows(update + open, Work.REWRITE);
-        }
+        script.portions(dialect.alterations().some(update, table.name(), table.keyColumns(), open, PORTION));
         if (column.required()) {
             script.noRows(leftEmpty(table, column, name));
         }

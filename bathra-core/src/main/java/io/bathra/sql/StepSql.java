@@ -1,6 +1,5 @@
 package io.bathra.sql;
 
-import java.util.ArrayList;
 import java.util.List;
 
 /**
@@ -42,17 +41,6 @@ public record StepSql(String sql, List<String> options, String lock, Work work, 
         NO_ROWS,
         /** A question for texts that are executed before the step's transaction ends, since they get lost on the way. */
         KEPT
-    }
-
-    /** The texts of which the first that the product can do is executed. */
-    public List<String> forms() {
-        if (options.isEmpty()) {
-            return List.of(sql);
-        }
-        List<String> forms = new ArrayList<>();
-        options.forEach(option -> forms.add(sql + option));
-        forms.add(sql);
-        return forms;
     }
 
     /** Whether it has to stand outside of a transaction that somebody else has begun. */
