@@ -198,7 +198,7 @@ class ApplyTest {
         store.sql("update pilot set badge = 'P02' where badge = 'P0002'").execute();
         store.sql("update pilot set badge = 'P03' where badge is null").execute();
         assertThatThrownBy(() -> apply(ApplyTerms.ALL))
-                .hasMessageContaining("values of badge that are there more than once: 1 (badge (P01, 2))")
+                .hasMessageContaining("values of badge that are there more than once: 1 (badge 'P01' 2 times)")
                 .hasMessageContaining("apply again");
         store.sql("delete from pilot where id = (select max(id) from (select id from pilot where badge = 'P01') p)")
                 .execute();

@@ -100,8 +100,7 @@ public final class Evolution {
     }
 
     private static FileState state(Line line, State state) {
-        return new FileState(
-                line.name(), state, line.begunAt(), line.endedAt(), line.host() + ", process " + line.process());
+        return new FileState(line.name(), state, line.begunAt(), line.endedAt(), line.by());
     }
 
     /**

@@ -59,7 +59,7 @@ final class Claim implements AutoCloseable {
                 claim.takeOver(Objects.requireNonNull(holder.get(0)));
                 continue;
             }
-            String who = holder.get(2) + ", process " + holder.get(3);
+            String who = Worker.words(String.valueOf(holder.get(2)), String.valueOf(holder.get(3)));
             if (System.nanoTime() > end) {
                 throw new BathraException("changes are being applied by " + who + " since " + holder.get(4)
                         + ", and it was not done in " + longest.toSeconds() + " s; try again, or wait longer");

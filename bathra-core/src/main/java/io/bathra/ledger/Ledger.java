@@ -47,6 +47,11 @@ public final class Ledger {
             String host,
             String process,
             @Nullable String breaking) {
+        /** Who has applied it, for people to read. */
+        public String by() {
+            return Worker.words(host, process);
+        }
+
         /** Whether all of it is done. */
         public boolean isDone() {
             return endedAt != null;

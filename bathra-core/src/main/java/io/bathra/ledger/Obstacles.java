@@ -75,8 +75,14 @@ final class Obstacles {
                 ? names + "(secret)"
                 : names
                         + session.rows(offence.rows()).stream()
-                                .map(Obstacles::told)
+                                .map(row -> told(row, offence.columns().size()))
                                 .collect(Collectors.joining(", "));
+    }
+
+    /** What comes behind the columns is how often it is there. */
+    private static String told(List<@Nullable String> row, int columns) {
+        String values = told(row.subList(0, columns));
+        return row.size() == columns ? values : "'" + values + "' " + row.get(columns) + " times";
     }
 
     private static String told(List<@Nullable String> row) {

@@ -38,4 +38,10 @@ final class Worker {
                         .orElse(true))
                 .isPresent();
     }
+
+    /** A process for people to read, without what tells it from an earlier one of the same number. */
+    static String words(String host, String process) {
+        int begun = process.indexOf('@');
+        return host + ", process " + (begun < 0 ? process : process.substring(0, begun));
+    }
 }

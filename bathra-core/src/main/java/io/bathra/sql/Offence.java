@@ -7,7 +7,7 @@ import java.util.List;
  *
  * @param what what is wrong with them
  * @param count asks how many there are
- * @param rows asks for the first ten
+ * @param rows asks for the first ten: the columns, and behind them how often they are there, where that is what is wrong
  * @param table the table that they are in
  * @param columns the columns that are shown of them
  */
