@@ -2,6 +2,7 @@ package io.bathra.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assumptions.assumeThat;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.withSettings;
 
@@ -256,6 +257,25 @@ class LoanTest {
             return work.sql(inside.get(0)).as(String.class).one();
         });
         assertThat(next.equalsIgnoreCase("serializable")).isEqualTo(database == TestDatabase.SQLITE);
+    }
+
+    /** Behind a pooler, a session does not know what the driver has prepared in another, or knows something else by its name. */
+    @Test
+    void aSessionThatDoesNotKnowWhatTheDriverHasPreparedEndsAllWork() throws SQLException {
+        assumeThat(database).isEqualTo(TestDatabase.POSTGRESQL);
+        Runnable work = () -> store.transaction(tx -> assertThat(
+                        tx.sql("select count(*) from vessel").as(Long.class).one())
+                .isZero());
+        for (int i = 0; i < 10; i++) {
+            work.run();
+        }
+        execute("do $$ declare one record; begin for one in select name from pg_prepared_statements loop"
+                + " execute format('deallocate %I', one.name); end loop; end $$");
+        assertThatThrownBy(work::run)
+                .hasMessageContaining("a pooler has given the transaction to another session")
+                .hasMessageContaining("store.throughPooler()");
+        assertThatThrownBy(() -> store.sql("select 1").as(Integer.class).one())
+                .hasMessageContaining("this store does no more work");
     }
 
     @Test

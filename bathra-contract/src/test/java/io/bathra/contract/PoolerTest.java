@@ -1,6 +1,7 @@
 package io.bathra.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Isolation;
 import io.bathra.Store;
@@ -42,6 +43,7 @@ class PoolerTest {
     Path folder;
 
     private Process pooler;
+    private String url;
     private Store store;
 
     @BeforeEach
@@ -75,11 +77,8 @@ class PoolerTest {
                 .redirectOutput(folder.resolve("pooler.log").toFile())
                 .start();
         awaitPort(port);
-        store = Store.open(
-                TripTest.MODEL,
-                "jdbc:postgresql://127.0.0.1:" + port + "/" + database + "?prepareThreshold=0",
-                "clerk",
-                null);
+        url = "jdbc:postgresql://127.0.0.1:" + port + "/" + database;
+        store = Store.open(TripTest.MODEL, url, "clerk", null).throughPooler();
         store.schema().createMissing();
         store.run(work -> IntStream.range(0, 30).mapToObj(Shed::new).forEach(work::add));
     }
@@ -125,6 +124,25 @@ class PoolerTest {
         store.run(work -> work.add(new Crate(work.require(Shed.class, 0), "first")));
         store.run(TripTest::changeAll);
         TripTest.isAllChanged(store);
+    }
+
+    /** With the driver's defaults, commits would be acknowledged and lost. */
+    @Test
+    void aStoreThatWasNotToldOfThePoolerDoesNothing() {
+        try (Store untold = Store.open(TripTest.MODEL, url, "clerk", null)) {
+            assertThatThrownBy(() -> untold.run(work -> work.add(new Shed(77))))
+                    .hasMessageContaining("a pooler stands before the server")
+                    .hasMessageContaining("store.throughPooler(), or prepareThreshold=0 in the URL");
+            assertThatThrownBy(() -> untold.sql("select 1").as(Integer.class).one())
+                    .hasMessageContaining("a pooler");
+        }
+        try (Store byUrl = Store.open(TripTest.MODEL, url + "?prepareThreshold=0", "clerk", null)) {
+            byUrl.run(work -> work.add(new Shed(78)));
+        }
+        store.run(work -> {
+            assertThat(work.find(Shed.class, 77)).isEmpty();
+            assertThat(work.find(Shed.class, 78)).isPresent();
+        });
     }
 
     @Test

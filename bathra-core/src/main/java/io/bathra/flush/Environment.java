@@ -100,6 +100,25 @@ public record Environment(
         return changed(clock, uuids, keyBlocks, statements, all, together, keysAhead);
     }
 
+    /** The same behind a pooler that gives each transaction to any of its sessions. */
+    public Environment throughPooler() {
+        return new Environment(
+                model,
+                source,
+                database.throughPooler(),
+                constraints,
+                queries,
+                clock,
+                keyBlocks,
+                uuids,
+                commitTokens,
+                units,
+                statements,
+                listener,
+                together,
+                keysAhead);
+    }
+
     private Environment changed(
             Clock newClock,
             TimeOrderedUuids newUuids,

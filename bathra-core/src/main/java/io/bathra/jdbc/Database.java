@@ -60,8 +60,30 @@ public abstract class Database {
      * @throws BathraException when it is none that Bathra knows
      */
     public static Database of(Connection connection, @Nullable String schema) throws SQLException {
-        return named(connection.getMetaData().getDatabaseProductName(), schema);
+        return named(connection.getMetaData().getDatabaseProductName(), schema).at(connection);
     }
+
+    /** The same with what a connection tells of the way to it. */
+    Database at(Connection connection) throws SQLException {
+        return this;
+    }
+
+    /** The same behind a pooler that gives each transaction to any of its sessions. */
+    public Database throughPooler() {
+        return this;
+    }
+
+    /** Whether sessions are not the connections' own. */
+    public boolean isThroughPooler() {
+        return false;
+    }
+
+    /**
+     * Readies a connection that was just taken.
+     *
+     * @throws BathraException when work would get lost on it
+     */
+    void ready(AsItCame connection) throws SQLException {}
 
     /**
      * The database of a name.

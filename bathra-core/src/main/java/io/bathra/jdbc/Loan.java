@@ -55,6 +55,7 @@ final class Loan {
         try {
             Connection connection = source.getConnection();
             fresh = new AsItCame(connection);
+            database.ready(fresh);
             if (database.isUnderWay(connection)) {
                 throw underWay();
             }

@@ -46,9 +46,41 @@ final class PostgresDatabase extends Database {
 
     private final Together together = Objects.requireNonNull(dialect().together());
     private final Levels levels = new Levels();
+    private final Pooler pooler;
 
     PostgresDatabase(@Nullable String schema) {
+        this(schema, Pooler.none());
+    }
+
+    private PostgresDatabase(@Nullable String schema, Pooler pooler) {
         super(new PostgresDialect(schema));
+        this.pooler = pooler;
+    }
+
+    @Override
+    Database at(Connection connection) throws SQLException {
+        BaseConnection own = own(connection);
+        return own == null
+                ? this
+                : new PostgresDatabase(
+                        dialect().schema(),
+                        Pooler.seen(
+                                own.getBackendPID(), Integer.parseInt(single(connection, "select pg_backend_pid()"))));
+    }
+
+    @Override
+    public Database throughPooler() {
+        return new PostgresDatabase(dialect().schema(), Pooler.told());
+    }
+
+    @Override
+    public boolean isThroughPooler() {
+        return pooler.isTold();
+    }
+
+    @Override
+    void ready(AsItCame connection) throws SQLException {
+        pooler.ready(connection, own(connection.connection()));
     }
 
     @Override
@@ -233,6 +265,13 @@ final class PostgresDatabase extends Database {
             case UUID -> "uuid";
             case BYTES -> "bytea";
         };
+    }
+
+    @Override
+    @Nullable
+    String explained(SQLException e) {
+        String words = pooler.explained(e);
+        return words == null ? super.explained(e) : words;
     }
 
     /** Class 57P is an operator's intervention: the server has ended the connection. */

@@ -55,6 +55,7 @@ public final class Applier {
      *     are in the way of a step, or something would be lost that nobody has agreed to
      */
     public List<String> apply(List<FileSteps> files, Order order) {
+        refusePooler();
         try (Session session = new Session(environment)) {
             ledger.createMissing(session);
             List<String> before = set(session);
@@ -89,6 +90,15 @@ public final class Applier {
             session.execute(one.setting() + one.value());
         }
         return before;
+    }
+
+    /** Of several, the one who applies is told by his session. */
+    private void refusePooler() {
+        if (environment.database().isThroughPooler()) {
+            throw new BathraException(
+                    "change files are applied in one session of the server, which a pooler does not give;"
+                            + " open a store with the server's own address for that");
+        }
     }
 
     private static void consent(List<FileSteps> pending, Order order) {
@@ -146,6 +156,7 @@ public final class Applier {
      * @throws BathraException when its tables are not what the files make
      */
     public List<String> adopt(List<FileSteps> files, Order order) {
+        refusePooler();
         try (Session session = new Session(environment)) {
             ledger.createMissing(session);
             try (Claim claim = Claim.take(environment, session, order.claimed(), told)) {
