@@ -60,12 +60,14 @@ final class PostgresDatabase extends Database {
     @Override
     Database at(Connection connection) throws SQLException {
         BaseConnection own = own(connection);
-        return own == null
-                ? this
-                : new PostgresDatabase(
-                        dialect().schema(),
-                        Pooler.seen(
-                                own.getBackendPID(), Integer.parseInt(single(connection, "select pg_backend_pid()"))));
+        if (own == null) {
+            return this;
+        }
+        int number = Integer.parseInt(single(connection, "select pg_backend_pid()"));
+        if (!connection.getAutoCommit()) {
+            connection.rollback();
+        }
+        return new PostgresDatabase(dialect().schema(), Pooler.seen(own.getBackendPID(), number));
     }
 
     @Override

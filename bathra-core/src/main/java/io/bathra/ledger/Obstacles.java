@@ -4,6 +4,7 @@ import io.bathra.error.BathraException;
 import io.bathra.flush.Environment;
 import io.bathra.history.SchemaStep;
 import io.bathra.sql.Offence;
+import io.bathra.sql.StepSql;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -59,7 +60,8 @@ final class Obstacles {
                     .collect(Collectors.joining(", "));
             throw new BathraException("rows are in the way of '"
                     + file.steps().get(step).title() + "' in " + file.name() + ":\n  "
-                    + rows.get(0).get(0) + ": " + rows.size() + " (" + first
+                    + rows.get(0).get(0) + ": " + rows.size() + (rows.size() == StepSql.MOST_ROWS ? " or more" : "")
+                    + " (" + first
                     + (rows.size() > SHOWN ? ", …)" : ")") + "\nmend them, and apply again");
         }
     }

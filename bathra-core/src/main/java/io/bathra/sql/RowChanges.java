@@ -38,7 +38,7 @@ final class RowChanges extends DialectPart {
         String column =
                 quote(Objects.requireNonNull(fields.get(step.field())).get(0).name());
         String value = ConditionWriter.term(dialect, fields, term);
-        String open = column + " is null and " + value + " is not null";
+        String open = column + " is null and (" + value + ") is not null";
         String update = "update " + qualified(table) + " set " + column + " = " + value;
         return step.portions() == 0
                 ? update + " where " + open
@@ -97,7 +97,7 @@ final class RowChanges extends DialectPart {
         Table table = change.after();
         String name = quote(column.name());
         String update = "update " + qualified(table.name()) + " set " + name + " = " + filling;
-        String open = name + " is null and " + filling + " is not null";
+        String open = name + " is null and (" + filling + ") is not null";
         script.portions(dialect.alterations().some(update, table.name(), table.keyColumns(), open, PORTION));
         if (column.required()) {
             script.noRows(leftEmpty(table, column, name));
@@ -108,8 +108,8 @@ final class RowChanges extends DialectPart {
     String leftEmpty(Table table, Column column, String value) {
         return "select "
                 + textLiteral("rows of " + table.name() + " for which the fill of " + column.name() + " gives nothing")
-                + ", " + names(table.keyColumns()) + " from " + qualified(table.name()) + " where " + value
-                + " is null";
+                + ", " + names(table.keyColumns()) + " from " + qualified(table.name()) + " where (" + value
+                + ") is null";
     }
 
     /** What rows that are there get in a column; null for nothing. */

@@ -11,6 +11,9 @@ import java.util.List;
  * @param reversible whether a rollback takes it back
  */
 public record StepSql(String sql, List<String> options, String lock, Work work, boolean reversible, Role role) {
+    /** So many rows are asked for, of those of which there must be none. */
+    public static final int MOST_ROWS = 1_000;
+
     public StepSql {
         options = List.copyOf(options);
     }
