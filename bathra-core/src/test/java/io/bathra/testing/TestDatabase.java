@@ -42,7 +42,7 @@ public enum TestDatabase {
     POSTGRESQL {
         @Override
         String emptyUrl() {
-            String schema = "test" + NUMBERS.incrementAndGet();
+            String schema = freshName(NUMBERS.incrementAndGet());
             execute(
                     new UrlDataSource(PostgresServer.URL, null, null),
                     "drop schema if exists " + schema + " cascade; create schema " + schema);
@@ -53,7 +53,7 @@ public enum TestDatabase {
     MARIADB {
         @Override
         String emptyUrl() {
-            String schema = "test" + NUMBERS.incrementAndGet();
+            String schema = freshName(NUMBERS.incrementAndGet());
             DataSource source = new UrlDataSource(MariaDbServer.URL, null, null);
             execute(source, "drop database if exists " + schema);
             execute(source, "create database " + schema);
@@ -89,6 +89,11 @@ public enum TestDatabase {
     private static final AtomicInteger NUMBERS = new AtomicInteger();
 
     /** The JDBC URL of an empty database. */
+    /** Several programs may work on one server. */
+    private static String freshName(int number) {
+        return "test" + ProcessHandle.current().pid() + "_" + number;
+    }
+
     abstract String emptyUrl();
 
     public DataSource empty() {
