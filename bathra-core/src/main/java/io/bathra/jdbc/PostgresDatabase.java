@@ -46,13 +46,13 @@ final class PostgresDatabase extends Database {
 
     private final Together together = Objects.requireNonNull(dialect().together());
     private final Levels levels = new Levels();
-    private final Pooler pooler;
+    private final PostgresPooler pooler;
 
     PostgresDatabase(@Nullable String schema) {
-        this(schema, Pooler.none());
+        this(schema, PostgresPooler.none());
     }
 
-    private PostgresDatabase(@Nullable String schema, Pooler pooler) {
+    private PostgresDatabase(@Nullable String schema, PostgresPooler pooler) {
         super(new PostgresDialect(schema));
         this.pooler = pooler;
     }
@@ -67,12 +67,12 @@ final class PostgresDatabase extends Database {
         if (!connection.getAutoCommit()) {
             connection.rollback();
         }
-        return new PostgresDatabase(dialect().schema(), Pooler.seen(own.getBackendPID(), number));
+        return new PostgresDatabase(dialect().schema(), PostgresPooler.seen(own.getBackendPID(), number));
     }
 
     @Override
     public Database throughPooler() {
-        return new PostgresDatabase(dialect().schema(), Pooler.told());
+        return new PostgresDatabase(dialect().schema(), PostgresPooler.told());
     }
 
     @Override

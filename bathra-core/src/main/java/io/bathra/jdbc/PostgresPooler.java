@@ -11,7 +11,7 @@ import org.postgresql.PGConnection;
  * prepares statements in a session by names of its own, COMMIT among them: in another session the same name is another
  * statement, or none, and what was acknowledged may never have been committed. So the driver has to prepare nothing there.
  */
-final class Pooler {
+final class PostgresPooler {
     /** The SQLStates of a prepared statement that is there already, and of one that is not there. */
     private static final Set<String> OF_ANOTHER_SESSION = Set.of("42P05", "26000");
 
@@ -23,24 +23,24 @@ final class Pooler {
     private final boolean told;
     private volatile @Nullable String broken;
 
-    private Pooler(boolean seen, boolean told) {
+    private PostgresPooler(boolean seen, boolean told) {
         this.seen = seen;
         this.told = told;
     }
 
     /** None that anybody knows of. */
-    static Pooler none() {
-        return new Pooler(false, false);
+    static PostgresPooler none() {
+        return new PostgresPooler(false, false);
     }
 
     /** One where the server calls the session otherwise than whoever has answered the driver. */
-    static Pooler seen(int numberOfDriver, int numberOfServer) {
-        return new Pooler(numberOfDriver != numberOfServer, false);
+    static PostgresPooler seen(int numberOfDriver, int numberOfServer) {
+        return new PostgresPooler(numberOfDriver != numberOfServer, false);
     }
 
     /** One of which somebody has told. */
-    static Pooler told() {
-        return new Pooler(false, true);
+    static PostgresPooler told() {
+        return new PostgresPooler(false, true);
     }
 
     boolean isTold() {
