@@ -37,7 +37,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 
 /** What is never executed when a schema changes, since it loses rows, cuts values, or stops others. */
 class NeverDoneTest {
-    private static final int PAIRS = 150;
+    private static final int PAIRS = 60;
     private static final Pattern MODIFIED = Pattern.compile("modify column (\"[^\"]+\"|`[^`]+`|\\S+) (.*)");
 
     @TempDir
