@@ -4,7 +4,7 @@ import io.bathra.error.BathraException;
 import java.sql.SQLException;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import org.postgresql.PGConnection;
+import org.postgresql.core.BaseConnection;
 
 /**
  * A pooler that may stand between a program and its server, and give each transaction to any of a few sessions. The driver
@@ -48,7 +48,7 @@ final class PostgresPooler {
     }
 
     /** Readies a connection, or refuses to work with it. */
-    void ready(AsItCame connection, @Nullable PGConnection own) throws SQLException {
+    void ready(AsItCame connection, @Nullable BaseConnection own) throws SQLException {
         String failed = broken;
         if (failed != null) {
             throw new BathraException("this store does no more work, since " + failed);
