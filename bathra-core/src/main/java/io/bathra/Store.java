@@ -150,9 +150,10 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * The same store behind a pooler that gives each transaction to any of a few sessions of the server. The driver then
-     * prepares no statements there, since they would belong to others' sessions, and work would be lost without a word.
-     * Without this, a store that sees such a pooler refuses to work, unless the driver's URL says so already.
+     * The same store behind a pooler that gives each transaction to any of a few sessions of a PostgreSQL server. The driver
+     * then prepares no statements there, since they would belong to others' sessions, and work would be lost without a word.
+     * Without this, a store that sees such a pooler refuses to work, unless the driver's URL says so already. On other
+     * databases nothing changes.
      */
     public Store throughPooler() {
         return new Store(model, environment.throughPooler(), owned, limits);

@@ -139,7 +139,7 @@ final class ChangeCommand implements Runnable {
             String work = switch (statement.work()) {
                 case CATALOGUE -> "touches no rows";
                 case SCAN -> "reads all rows";
-                case REWRITE -> "writes or copies all rows";
+                case REWRITE -> statement.repeated() ? "writes all rows, some at a time" : "writes or copies all rows";
             };
             String back = statement.alone()
                     ? "outside a transaction"

@@ -12,12 +12,16 @@ import io.bathra.Isolation;
 import io.bathra.Store;
 import io.bathra.Terms;
 import io.bathra.UnitOfWork;
+import io.bathra.changes.SchemaChanges;
 import io.bathra.error.BathraException;
+import io.bathra.evolve.ApplyTerms;
 import io.bathra.harbour.Harbour;
 import io.bathra.harbour.Operator;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.lang.reflect.InvocationTargetException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -28,6 +32,7 @@ import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.springframework.jdbc.datasource.DelegatingDataSource;
 import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 
@@ -182,6 +187,8 @@ class LoanTest {
                         "select @@transaction_isolation",
                         "select @@transaction_read_only",
                         "select @@innodb_lock_wait_timeout",
+                        "select @@lock_wait_timeout",
+                        "select @@sql_mode",
                         "select @@max_statement_time");
         };
     }
@@ -191,7 +198,12 @@ class LoanTest {
             case H2 -> List.of("set lock_timeout 4321", "set query_timeout 87654");
             case SQLITE -> List.of("pragma foreign_keys = off", "pragma busy_timeout = 4321");
             case POSTGRESQL -> List.of("set lock_timeout = 4321", "set statement_timeout = 87654");
-            case MARIADB -> List.of("set innodb_lock_wait_timeout = 43", "set max_statement_time = 87");
+            case MARIADB ->
+                List.of(
+                        "set innodb_lock_wait_timeout = 43",
+                        "set lock_wait_timeout = 44",
+                        "set sql_mode = 'NO_ENGINE_SUBSTITUTION'",
+                        "set max_statement_time = 87");
         };
     }
 
@@ -221,6 +233,40 @@ class LoanTest {
                 .hasMessage("given up");
         assertThat(all()).isEqualTo(before);
         add(store, "ONE");
+        assertThat(all()).isEqualTo(before);
+    }
+
+    @Test
+    void changesOfTheSchemaLeaveTheSessionAsItCameToo(@TempDir Path folder) throws Exception {
+        for (String statement : setByHand()) {
+            execute(statement);
+        }
+        String before = all();
+        Files.writeString(folder.resolve("2026-11-20-first.yaml"), """
+                bathra: 1
+                steps:
+                  - create entity: Seal
+                    key: [number]
+                    attributes:
+                      number: integer
+                      place: text 12
+                """);
+        Files.writeString(folder.resolve("2026-12-03-second.yaml"), """
+                bathra: 1
+                after: 2026-11-20-first
+                steps:
+                  - change attribute: Seal.place
+                    required: { from: false, to: true }
+                  - add unique: Seal.place
+                """);
+        SchemaChanges changes = SchemaChanges.of(store, folder);
+        changes.evolution().apply(ApplyTerms.ALL.until("2026-11-20-first"));
+        assertThat(all()).isEqualTo(before);
+        execute("insert into seal (number) values (1)");
+        assertThatThrownBy(changes::apply).hasMessageContaining("rows with nothing in place");
+        assertThat(all()).isEqualTo(before);
+        execute("delete from seal");
+        changes.apply();
         assertThat(all()).isEqualTo(before);
     }
 

@@ -149,6 +149,7 @@ class SchemaHistoryTest {
                     }
                 });
                 Statistics.collect(before.isEmpty() ? "no rows" : "rows kept");
+                Statistics.coverage(coverage -> coverage.check("rows kept").count(times -> times > 0));
                 rows.write();
                 if (random.nextInt(3) == 0 && rows.delete()) {
                     sameWork(store, second, steps);

@@ -1,5 +1,6 @@
 package io.bathra.evolve;
 
+import io.bathra.history.DataStep;
 import io.bathra.history.FieldStep;
 import io.bathra.history.RuleStep;
 import io.bathra.history.SchemaStep;
@@ -68,6 +69,8 @@ final class Breaking {
             return rename.name();
         } else if (step instanceof SheetStep.ChangeKey key) {
             return key.sheet();
+        } else if (step instanceof DataStep.Move move) {
+            return move.sheet();
         }
         return "";
     }

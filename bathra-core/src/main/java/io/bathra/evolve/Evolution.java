@@ -77,8 +77,12 @@ public final class Evolution {
 
     /** Each file, and what has become of it on this database; those that it has had and nobody has any more come last. */
     public List<FileState> status() {
+        return states(applier().lines());
+    }
+
+    private List<FileState> states(List<Line> had) {
         List<FileSteps> files = files();
-        Map<String, Line> lines = applier().lines().stream()
+        Map<String, Line> lines = had.stream()
                 .collect(Collectors.toMap(Line::name, Function.identity(), (a, b) -> a, LinkedHashMap::new));
         List<FileState> states = new ArrayList<>();
         for (FileSteps file : files) {
@@ -142,7 +146,8 @@ public final class Evolution {
      *     of a later release breaks this one
      */
     public void require() {
-        List<FileState> states = status();
+        List<Line> lines = applier().lines();
+        List<FileState> states = states(lines);
         List<FileState> wrong = states.stream()
                 .filter(one -> one.state() != State.APPLIED && one.state() != State.MISSING)
                 .toList();
@@ -154,7 +159,7 @@ public final class Evolution {
                     + "; apply the change files before the program begins");
         }
         Layout own = Layout.of(Mapping.of(store.model()));
-        for (Line line : applier().lines()) {
+        for (Line line : lines) {
             if (states.stream()
                     .anyMatch(one -> one.state() == State.MISSING && one.name().equals(line.name()))) {
                 List<String> broken = Breaking.of(line.breaking(), own);

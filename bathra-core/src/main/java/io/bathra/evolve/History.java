@@ -234,7 +234,13 @@ public final class History {
             List<Shown.Statement> statements = new ArrayList<>();
             for (StepSql one : alterations.statements(step, played.before().get(i), played.afterStep(i))) {
                 statements.add(new Shown.Statement(
-                        one.sql(), one.options(), one.lock(), work(one.work()), one.reversible(), one.isAlone()));
+                        one.sql(),
+                        one.options(),
+                        one.lock(),
+                        work(one.work()),
+                        one.reversible(),
+                        one.isAlone(),
+                        one.isRepeated()));
             }
             shown.add(new Shown(step.title(), statements));
         }

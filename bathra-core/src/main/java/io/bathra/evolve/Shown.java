@@ -21,9 +21,16 @@ public record Shown(String step, List<Statement> statements) {
      * @param work what it has to look at: the catalogue, all rows, or a copy of them
      * @param reversible whether a rollback takes it back
      * @param alone whether it must stand outside a transaction
+     * @param repeated whether it is executed until it concerns no row any more
      */
     public record Statement(
-            String sql, List<String> options, String lock, Work work, boolean reversible, boolean alone) {
+            String sql,
+            List<String> options,
+            String lock,
+            Work work,
+            boolean reversible,
+            boolean alone,
+            boolean repeated) {
         public Statement {
             options = List.copyOf(options);
         }

@@ -155,9 +155,13 @@ public final class CommitTokens {
         try {
             return attempts.orAtMost(INQUIRIES).attempt(() -> {
                 try (Transaction inquiry = environment.transaction()) {
-                    inquiry.execute(CAUSE, inquiry(environment, inquiry, token));
-                    inquiry.commit();
-                    leaveToSweep(List.of(token));
+                    boolean several = isOneOfSeveral(environment, inquiry);
+                    SqlText put = put(environment, token);
+                    inquiry.execute(CAUSE, several ? environment.dialect().seeingAll(put) : put);
+                    if (several) {
+                        inquiry.commit();
+                        leaveToSweep(List.of(token));
+                    }
                     return false;
                 } catch (UniqueViolation e) {
                     return true;
@@ -169,14 +173,14 @@ public final class CommitTokens {
         }
     }
 
-    private static SqlText inquiry(Environment environment, Transaction inquiry, String token) {
-        SqlText put = put(environment, token);
+    /** Whether the server is one of several, which may not have yet what is committed on another. */
+    private static boolean isOneOfSeveral(Environment environment, Transaction inquiry) {
         String question = environment.dialect().isOneOfSeveral();
-        List<Boolean> several = new ArrayList<>();
+        List<Boolean> answer = new ArrayList<>();
         if (question != null) {
-            inquiry.query(CAUSE, new SqlText(question, List.of()), row -> several.add(true));
+            inquiry.query(CAUSE, new SqlText(question, List.of()), row -> answer.add(true));
         }
-        return several.isEmpty() ? put : environment.dialect().seeingAll(put);
+        return !answer.isEmpty();
     }
 
     private static SqlText put(Environment environment, String token) {

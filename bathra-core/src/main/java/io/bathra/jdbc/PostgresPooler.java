@@ -53,8 +53,16 @@ final class PostgresPooler {
         if (failed != null) {
             throw new BathraException("this store does no more work, since " + failed);
         }
-        int threshold = own == null ? 0 : own.getPrepareThreshold();
-        if (threshold == 0 || own == null) {
+        if (own == null) {
+            if (told) {
+                throw new BathraException(
+                        "the data source gives no connections of the driver, so that it cannot be told to"
+                                + " prepare nothing for a pooler; leave throughPooler() out, and set prepareThreshold=0 in the URL");
+            }
+            return;
+        }
+        int threshold = own.getPrepareThreshold();
+        if (threshold == 0) {
             return;
         }
         if (told) {

@@ -58,38 +58,44 @@ public final class Applier {
         refusePooler();
         try (Session session = new Session(environment)) {
             ledger.createMissing(session);
-            List<String> before = set(session);
-            try (Claim claim = Claim.take(environment, session, order.claimed(), told)) {
-                List<Line> lines = ledger.lines(session);
-                List<FileSteps> pending = Pending.of(files, lines, order.until());
-                Line open = Pending.open(lines);
-                consent(pending, order);
-                if (!pending.isEmpty() && open == null) {
-                    fits(session, pending.get(0).before(), !lines.isEmpty(), pending.get(0));
-                }
-                for (FileSteps file : pending) {
-                    Line line = open != null && open.name().equals(file.name()) ? open : null;
-                    new FileApplier(environment, ledger, session, claim, order, told).apply(file, line);
-                }
-                return pending.stream().map(FileSteps::name).toList();
+            List<String> before = new ArrayList<>();
+            try {
+                set(session, before);
+                return claimed(session, files, order);
             } finally {
                 session.quietly(before);
             }
         }
     }
 
+    private List<String> claimed(Session session, List<FileSteps> files, Order order) {
+        try (Claim claim = Claim.take(environment, session, order.claimed(), told)) {
+            List<Line> lines = ledger.lines(session);
+            List<FileSteps> pending = Pending.of(files, lines, order.until());
+            Line open = Pending.open(lines);
+            consent(pending, order);
+            if (!pending.isEmpty() && open == null) {
+                fits(session, pending.get(0).before(), !lines.isEmpty(), pending.get(0));
+            }
+            for (FileSteps file : pending) {
+                Line line = open != null && open.name().equals(file.name()) ? open : null;
+                new FileApplier(environment, ledger, session, claim, order, told).apply(file, line);
+            }
+            return pending.stream().map(FileSteps::name).toList();
+        }
+    }
+
     /**
      * Sets the session to what changes want.
      *
-     * @return what makes it what it was
+     * @param before gets what makes it what it was
      */
-    private List<String> set(Session session) {
-        List<String> before = new ArrayList<>();
+    private void set(Session session, List<String> before) {
         for (SessionSetting one : environment.dialect().alterations().settings(MOMENT_MILLIS)) {
-            before.add(one.setting() + session.value(one.question()));
+            String was = one.setting() + session.value(one.question());
             session.execute(one.setting() + one.value());
+            before.add(was);
         }
-        return before;
     }
 
     /** Of several, the one who applies is told by his session. */

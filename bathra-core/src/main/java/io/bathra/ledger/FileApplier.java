@@ -170,7 +170,7 @@ final class FileApplier {
                 claim.check();
                 patiently(() -> statement(one, number));
                 done = number;
-            } else if (resumed && one.role() == Role.PORTIONS) {
+            } else if (resumed && one.isRepeated()) {
                 patiently(() -> portions(one)); // rows may have come, or been mended, meanwhile
             }
         }
@@ -223,7 +223,7 @@ final class FileApplier {
     }
 
     private void statement(StepSql one, long number) {
-        if (one.role() == Role.PORTIONS) {
+        if (one.isRepeated()) {
             portions(one);
             ledger.note(session, file.name(), number, 0);
         } else if (one.role() == Role.NO_ROWS) {

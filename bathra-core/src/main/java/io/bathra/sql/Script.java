@@ -36,7 +36,7 @@ final class Script {
 
     /** Rows are written some at a time. */
     void portions(String sql) {
-        statements.add(new StepSql(sql, List.of(), rowLocks, Work.SCAN, true, Role.PORTIONS));
+        statements.add(new StepSql(sql, List.of(), rowLocks, Work.REWRITE, true, Role.PORTIONS));
     }
 
     /** Rows of which there must be none: what is wrong with them, and then what tells them. Nobody reads more than some. */
@@ -45,7 +45,12 @@ final class Script {
                 question + " limit " + StepSql.MOST_ROWS, List.of(), "nothing", Work.SCAN, true, Role.NO_ROWS));
     }
 
-    /** With a role that no rollback reaches, or that changes nothing. */
+    /** Texts are asked for that get lost. */
+    void kept(String question) {
+        statements.add(new StepSql(question, List.of(), "nothing", Work.NOTHING, true, Role.KEPT));
+    }
+
+    /** With a role that no rollback reaches. */
     void as(Role role, String sql, String lock, Work work) {
         statements.add(new StepSql(sql, List.of(), lock, work, false, role));
     }

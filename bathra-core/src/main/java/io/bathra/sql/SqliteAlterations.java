@@ -195,7 +195,7 @@ final class SqliteAlterations extends Alterations {
         if (table.columns().stream().anyMatch(Column::generated)) {
             sequence(script, table, anew);
         }
-        script.as(Role.KEPT, kept(change), "nothing", Work.NOTHING);
+        script.kept(kept(change));
         script.add("drop table " + qualified(name), LOCK, Work.NOTHING);
         script.add(table(anew) + " rename to " + quote(name), LOCK, Work.NOTHING);
         table.indexes().forEach(index -> addIndex(script, table, index));

@@ -46,6 +46,11 @@ public record StepSql(String sql, List<String> options, String lock, Work work, 
         KEPT
     }
 
+    /** Whether it is executed until it concerns no row any more. */
+    public boolean isRepeated() {
+        return role == Role.PORTIONS;
+    }
+
     /** Whether it has to stand outside of a transaction that somebody else has begun. */
     public boolean isAlone() {
         return role == Role.ALONE || role == Role.BEGIN || role == Role.COMMIT;

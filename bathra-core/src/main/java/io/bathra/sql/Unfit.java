@@ -7,8 +7,13 @@ import java.util.Map;
 
 /** The values of a column that one of another type does not keep as they are; databases round some of them in silence. */
 final class Unfit extends DialectPart {
-    /** Whole numbers up to this one are exact in a double. */
+    /** Whole numbers up to these are exact in a float and in a double. */
+    private static final String EXACT_IN_FLOAT = "16777216";
+
     private static final String EXACT_IN_DOUBLE = "9007199254740992";
+
+    /** So many digits of a decimal are kept by a float and by a double. */
+    private static final int DIGITS_OF_FLOAT = 6;
 
     private static final int DIGITS_OF_DOUBLE = 15;
 
@@ -83,8 +88,25 @@ final class Unfit extends DialectPart {
                         "that are too great",
                         number + " > " + greatest() + " or " + number + " < -" + greatest() + " - 1");
             }
-        } else if (whole + Math.min(scale, whole) > DIGITS_OF_DOUBLE && from.kind() != Kind.DOUBLE) {
-            conditions.put("that are too great to be exact", "abs(" + number + ") > " + EXACT_IN_DOUBLE);
+        } else {
+            inexact(number, scale, whole);
+        }
+    }
+
+    private void inexact(String number, int scale, int whole) {
+        boolean single = to.kind() == Kind.FLOAT;
+        int digits = single ? DIGITS_OF_FLOAT : DIGITS_OF_DOUBLE;
+        boolean decimal = from.kind() == Kind.DECIMAL && whole + scale > digits;
+        if (from.kind() == Kind.DOUBLE && single && !dialect.type(from).equals(dialect.type(to))) {
+            conditions.put("that are not exact there", "cast(" + column + " as " + dialect.type(to) + ") <> " + column);
+        } else if (from.kind() != to.kind() && from.kind() != Kind.FLOAT && whole > digits) {
+            String greatest = single ? EXACT_IN_FLOAT : EXACT_IN_DOUBLE;
+            conditions.put("that are too great to be exact there", "abs(" + number + ") > " + greatest);
+        }
+        if (decimal) {
+            int behind = Math.max(0, digits - whole);
+            conditions.put(
+                    "with more digits than are exact there", "round(" + number + ", " + behind + ") <> " + number);
         }
     }
 
