@@ -147,7 +147,12 @@ final class RandomRows implements AutoCloseable {
         boolean checked = sheet.checks().stream()
                 .anyMatch(one -> Sheet.fieldsOf(one.condition()).contains(column.name()));
         boolean none = !key && !column.required() && !checked && random.nextInt(4) == 0;
-        Object value = none ? null : Literal.as(read(column.type()), literal(random, ++number, column.type(), checked));
+        boolean dense = key && sheet.keyFields() == 1 && column.type().kind().isWhole();
+        Object literal = dense
+                ? (Object)
+                        (rows(sheet, sheet.keyColumns()).size() + 1L) // what a generator that lags behind draws again
+                : literal(random, ++number, column.type(), checked);
+        Object value = none ? null : Literal.as(read(column.type()), literal);
         row.put(column.column(), new SqlText.Value(read(column.type()), value));
         return true;
     }
