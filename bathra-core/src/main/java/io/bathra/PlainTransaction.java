@@ -97,6 +97,7 @@ public final class PlainTransaction {
             unrecovered = null;
         } catch (BathraException e) {
             cause.addSuppressed(e);
+            unrecovered = e instanceof StatementException failed ? failed : unrecovered;
         }
     }
 

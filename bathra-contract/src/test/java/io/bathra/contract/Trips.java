@@ -10,6 +10,9 @@ final class Trips {
     /** Set, every statement is sent alone; all must be as it is without. */
     private static final boolean ALONE = Boolean.getBoolean("bathra.contract.alone");
 
+    /** Set, the server is a node of a cluster, where what goes back needs a table. */
+    static final boolean CLUSTER = Boolean.getBoolean("bathra.contract.cluster");
+
     private Trips() {}
 
     /** Whether the suite's stores send statements to a database together. */
@@ -18,15 +21,19 @@ final class Trips {
     }
 
     static Store open(Model model, DataSource source) {
-        return asTested(Store.open(model, source));
+        return asTested(Store.open(tested(model), source));
     }
 
     static Store open(Model model, String url) {
-        return asTested(Store.open(model, url));
+        return asTested(Store.open(tested(model), url));
     }
 
     static Store open(Model model, String url, String user, String password) {
-        return asTested(Store.open(model, url, user, password));
+        return asTested(Store.open(tested(model), url, user, password));
+    }
+
+    private static Model tested(Model model) {
+        return CLUSTER && model.commitTokens() == null ? model.commitTokens("cluster_tokens") : model;
     }
 
     private static Store asTested(Store store) {

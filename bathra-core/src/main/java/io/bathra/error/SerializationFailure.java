@@ -2,7 +2,7 @@ package io.bathra.error;
 
 import org.jspecify.annotations.Nullable;
 
-/** What the transaction has read was changed by somebody else, and its isolation level forbids to go on. */
+/** The transaction cannot go on as if it were alone: say, what it has read was changed, and its isolation level forbids that. */
 public final class SerializationFailure extends ContentionException {
     public SerializationFailure(String sql, boolean transactionGone, @Nullable Throwable cause) {
         super(
@@ -10,5 +10,10 @@ public final class SerializationFailure extends ContentionException {
                 sql,
                 transactionGone,
                 cause);
+    }
+
+    /** The same with words of its own for what has made the database give up. */
+    public SerializationFailure(String message, String sql, boolean transactionGone, @Nullable Throwable cause) {
+        super(message, sql, transactionGone, cause);
     }
 }

@@ -155,7 +155,7 @@ public final class CommitTokens {
         try {
             return attempts.orAtMost(INQUIRIES).attempt(() -> {
                 try (Transaction inquiry = environment.transaction()) {
-                    boolean several = isOneOfSeveral(environment, inquiry);
+                    boolean several = environment.database().isOneOfSeveral();
                     SqlText put = put(environment, token);
                     inquiry.execute(CAUSE, several ? environment.dialect().seeingAll(put) : put);
                     if (several) {
@@ -171,16 +171,6 @@ public final class CommitTokens {
             unknown.addSuppressed(e);
             throw unknown;
         }
-    }
-
-    /** Whether the server is one of several, which may not have yet what is committed on another. */
-    private static boolean isOneOfSeveral(Environment environment, Transaction inquiry) {
-        String question = environment.dialect().isOneOfSeveral();
-        List<Boolean> answer = new ArrayList<>();
-        if (question != null) {
-            inquiry.query(CAUSE, new SqlText(question, List.of()), row -> answer.add(true));
-        }
-        return !answer.isEmpty();
     }
 
     private static SqlText put(Environment environment, String token) {

@@ -48,7 +48,7 @@ public record Environment(
         return new Environment(
                 model,
                 source,
-                database,
+                database.servedBy(model),
                 new ConstraintCatalogue(model),
                 new Queries(database.dialect()),
                 Clock.systemUTC(),

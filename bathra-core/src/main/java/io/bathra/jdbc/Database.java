@@ -6,6 +6,7 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
+import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Parameter;
@@ -196,6 +197,32 @@ public abstract class Database {
 
     /** Whether a transaction that was begun by a statement has been ended by another one. */
     boolean isOver(Connection connection) throws SQLException {
+        return false;
+    }
+
+    /** Whether the server is one of several that all take writes, each of which may lag behind what was committed on another. */
+    public boolean isOneOfSeveral() {
+        return false;
+    }
+
+    /** The same for a model: one of its tables may be of use. */
+    public Database servedBy(Mapping model) {
+        return this;
+    }
+
+    /**
+     * Statements that write a row and take it away again, so that a savepoint behind them is kept; none where that is not
+     * needed, or no table is there for it.
+     */
+    List<String> passingRow() {
+        return List.of();
+    }
+
+    /**
+     * Whether a statement has written rows for sure where it says so; asked where {@link #isOneOfSeveral} alone, since one
+     * server keeps savepoints whatever was done before.
+     */
+    boolean writesRows(String sql) {
         return false;
     }
 

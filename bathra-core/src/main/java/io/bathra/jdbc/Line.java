@@ -235,6 +235,13 @@ final class Line {
         }
     }
 
+    /** The transaction was rolled back by its owner: what follows begins another one. */
+    void beginAgain() {
+        doubtful = Integer.MAX_VALUE;
+        waiting.clear();
+        waiting.begin(opening);
+    }
+
     /** Whether an error has left the transaction as it was: none of its statements has failed. */
     boolean isUnscathed() {
         try {

@@ -6,6 +6,8 @@ import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.ColumnType.Kind;
+import io.bathra.mapping.Mapping;
+import io.bathra.schema.Schema;
 import io.bathra.sql.MariaDbDialect;
 import io.bathra.sql.Together;
 import java.sql.Connection;
@@ -15,6 +17,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Objects;
+import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -25,6 +28,10 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final Pattern DUPLICATE = Pattern.compile("Duplicate entry '(.*)' for key '([^']+)'");
     private static final Pattern CONSTRAINT = Pattern.compile("CONSTRAINT `([^`]+)`");
     private static final Pattern COLUMN = Pattern.compile("(?:Column|Field) '([^']+)'");
+
+    /** Asks whether the server is a node of a cluster; those that were built without know no such variable. */
+    private static final String CLUSTER = "select count(*) from information_schema.system_variables"
+            + " where variable_name = 'WSREP_ON' and global_value = 'ON'";
 
     /** The driver has a new connection, and what was done on the old one is gone. */
     private static final String RECONNECTED = "25S03";
@@ -54,9 +61,62 @@ final class MariaDbDatabase extends TextualDatabase {
     private final Together together = Objects.requireNonNull(dialect().together());
     private final Levels levels = new Levels();
 
+    private final boolean oneOfSeveral;
+
+    /** The table of commit tokens, as SQL names it; null for none. */
+    private final @Nullable String tokens;
+
     MariaDbDatabase(@Nullable String schema) {
+        this(schema, false, null);
+    }
+
+    private MariaDbDatabase(@Nullable String schema, boolean oneOfSeveral, @Nullable String tokens) {
         // Given as values, the driver would move date-times that fall into a gap of the JVM's zone; as text they stay.
         super(new MariaDbDialect(schema), new TextTimes(' ', ""));
+        this.oneOfSeveral = oneOfSeveral;
+        this.tokens = tokens;
+    }
+
+    @Override
+    Database at(Connection connection) throws SQLException {
+        boolean cluster = single(connection, CLUSTER).equals("1");
+        if (!connection.getAutoCommit()) {
+            connection.rollback();
+        }
+        return cluster ? new MariaDbDatabase(dialect().schema(), true, null) : this;
+    }
+
+    @Override
+    public boolean isOneOfSeveral() {
+        return oneOfSeveral;
+    }
+
+    @Override
+    public Database servedBy(Mapping model) {
+        String table = model.commitTokens();
+        return oneOfSeveral && table != null
+                ? new MariaDbDatabase(dialect().schema(), true, dialect().qualified(table))
+                : this;
+    }
+
+    @Override
+    List<String> passingRow() {
+        if (tokens == null) {
+            return List.of();
+        }
+        String token = dialect().quote(Schema.TOKEN);
+        String value = "'" + UUID.randomUUID() + "'";
+        return List.of(
+                "insert into " + tokens + " (" + token + ", " + dialect().quote(Schema.TOKEN_TIME) + ") values ("
+                        + value + ", utc_timestamp(6))",
+                "delete from " + tokens + " where " + token + " = " + value);
+    }
+
+    /** Updates count the rows that they have found, whether they have changed them or not. */
+    @Override
+    boolean writesRows(String sql) {
+        return oneOfSeveral
+                && (sql.startsWith("insert ") && !sql.contains(" on duplicate key ") || sql.startsWith("delete "));
     }
 
     @Override

@@ -77,7 +77,7 @@ final class PostgresDatabase extends Database {
 
     @Override
     public boolean isThroughPooler() {
-        return pooler.isTold();
+        return pooler.isThere();
     }
 
     @Override

@@ -43,8 +43,9 @@ final class PostgresPooler {
         return new PostgresPooler(false, true);
     }
 
-    boolean isTold() {
-        return told;
+    /** Whether there is one, as far as anybody has told or seen. */
+    boolean isThere() {
+        return told || seen;
     }
 
     /** Readies a connection, or refuses to work with it. */

@@ -3,6 +3,7 @@ package io.bathra.jdbc;
 import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
+import io.bathra.error.SerializationFailure;
 import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
@@ -17,7 +18,6 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -31,14 +31,8 @@ public final class Transaction implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
 
     private static final Shown COMMIT = Shown.plain("commit"); // which checks what was put off until then
-    private static final Shown SAVEPOINT = Shown.plain("savepoint");
-    private static final Shown ROLLBACK_TO = Shown.plain("rollback to savepoint");
-    private static final Shown RELEASE = Shown.plain("release savepoint");
-    private static final Shown ROLLBACK = Shown.plain("rollback");
+    static final Shown ROLLBACK = Shown.plain("rollback");
     private static final Shown MEMORY = Shown.own("no statement: already here", null);
-
-    /** Several guests may set savepoints in one transaction: each has names of its own. */
-    private static final AtomicLong GUESTS = new AtomicLong();
 
     private final Database database;
     private final ConstraintCatalogue constraints;
@@ -49,12 +43,10 @@ public final class Transaction implements AutoCloseable {
     /** Whether there is a transaction of its own, which it ends. */
     private final boolean own;
 
-    /** How the names of savepoints begin. */
-    private final String names;
-
     private final Loan loan;
     private final Statements statements;
     private final Line line;
+    private final Savepoints savepoints;
     private final boolean hasLevel;
     private boolean written;
 
@@ -63,9 +55,6 @@ public final class Transaction implements AutoCloseable {
 
     /** The last failure that has cost nothing but its own statement. */
     private @Nullable RuntimeException recovered;
-
-    /** How many savepoints there are to go back to. */
-    private int savepoints;
 
     /**
      * A transaction that has not begun.
@@ -83,7 +72,6 @@ public final class Transaction implements AutoCloseable {
             boolean mayTogether) {
         this.joined = joined;
         this.own = joined == null && settings.begins();
-        this.names = joined == null ? "bathra_" : "bathra_" + GUESTS.incrementAndGet() + "_";
         this.hasLevel = settings.hasLevel();
         this.loan = new Loan(source, database, constraints, settings, joined);
         this.statements = new Statements(this, database);
@@ -91,6 +79,7 @@ public final class Transaction implements AutoCloseable {
         this.constraints = constraints;
         this.trace = trace;
         this.line = new Line(loan, database, constraints, trace, own, joined != null, mayTogether);
+        this.savepoints = new Savepoints(this, database, line, joined != null, settings.readOnly());
     }
 
     /** Whether the transaction is somebody else's. */
@@ -118,12 +107,12 @@ public final class Transaction implements AutoCloseable {
      * under a level of isolation that was asked for, or what belongs to somebody else.
      */
     public boolean hasWork() {
-        return written || holding || joined != null || savepoints > 0;
+        return written || holding || joined != null || savepoints.areAny();
     }
 
     /** The same for one that ends in any case: rows that are held need not be kept. */
     public boolean hasWorkToKeep() {
-        return written || joined != null || savepoints > 0;
+        return written || joined != null || savepoints.areAny();
     }
 
     /** Whether rows are held, or something was read that shall stay as it is. */
@@ -313,47 +302,38 @@ public final class Transaction implements AutoCloseable {
 
     /** Marks the place that {@link #rollbackToSavepoint} goes back to; tells its number. */
     public int savepoint(CharSequence cause) {
-        String name = name(savepoints + 1); // not every database lets two have the same name
-        line.begin();
-        if (line.defers()) {
-            line.waiting().set(cause, SAVEPOINT, name, savepoints + 1);
-        } else {
-            control(Kind.SAVEPOINT, cause, SAVEPOINT, connection -> database.savepoint(connection, name));
-        }
-        return ++savepoints;
+        return savepoints.set(cause);
     }
 
-    /** Goes back to a savepoint, which stays; those after it are gone. */
+    /**
+     * Goes back to a savepoint, which stays; those after it are gone.
+     *
+     * @throws SerializationFailure when the database cannot do that, and all of the transaction is to be rolled back
+     */
     public void rollbackToSavepoint(CharSequence cause, int number) {
-        if (!line.waiting().backTo(number)) {
-            String name = name(number);
-            boolean[] marked = new boolean[1];
-            control(Kind.ROLLBACK, cause, ROLLBACK_TO, connection -> marked[0] = line.backTo(connection, name, number));
-            if (!marked[0]) {
-                line.waiting().set(cause, SAVEPOINT, name, number);
-            }
-        }
-        savepoints = number;
+        savepoints.backTo(cause, number);
     }
 
     /** Forgets a savepoint, and those after it. */
     public void releaseSavepoint(CharSequence cause, int number) {
-        if (line.defers()) {
-            line.waiting().release(cause, RELEASE, name(number), number);
-        } else {
-            control(Kind.SAVEPOINT, cause, RELEASE, connection -> database.releaseSavepoint(connection, name(number)));
-        }
-        savepoints = number - 1;
+        savepoints.release(cause, number);
     }
 
     /** A savepoint may have gone with one that somebody else has gone back to: sets it anew, without those after it. */
     public void renewSavepoint(CharSequence cause, int number) {
-        savepoints = number - 1;
-        savepoint(cause);
+        savepoints.renew(cause, number);
     }
 
-    private String name(int savepoint) {
-        return names + savepoint;
+    /** A row was written, which nobody can doubt. */
+    void markRowWritten() {
+        savepoints.rowWritten();
+    }
+
+    /** Nothing is written or held any more: all of the transaction was taken back, and it begins again. */
+    void beginsAgain() {
+        written = false;
+        holding = false;
+        line.beginAgain();
     }
 
     /**
@@ -391,11 +371,12 @@ public final class Transaction implements AutoCloseable {
         }
     }
 
-    private interface Control {
+    /** Something that is done to a transaction. */
+    interface Control {
         void apply(Connection connection) throws SQLException;
     }
 
-    private void control(Kind kind, CharSequence cause, Shown shown, Control control) {
+    void control(Kind kind, CharSequence cause, Shown shown, Control control) {
         Connection open = open();
         Execution execution = begin(kind, cause, shown, null);
         try {
@@ -412,7 +393,7 @@ public final class Transaction implements AutoCloseable {
         written = false;
         holding = false;
         recovered = null;
-        savepoints = 0;
+        savepoints.forgetAll();
         line.giveBack(ended);
     }
 
@@ -440,6 +421,9 @@ public final class Transaction implements AutoCloseable {
     void ended(Execution execution, long rows) {
         if (execution.ended(rows) && execution.kind() == Kind.STATEMENT) {
             holding |= hasLevel;
+            if (rows > 0 && database.writesRows(execution.shown().text())) {
+                savepoints.rowWritten();
+            }
             if (execution.shown().plain()) {
                 line.beginAgainIfOver();
             }

@@ -1,6 +1,7 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.BathraException;
+import io.bathra.error.SerializationFailure;
 import io.bathra.error.StatementException;
 
 /**
@@ -34,6 +35,9 @@ public final class Trial {
             transaction.rollbackToSavepoint(cause, place);
             transaction.releaseSavepoint(cause, place);
             transaction.recovered(failure);
+        } catch (SerializationFailure e) {
+            e.addSuppressed(failure);
+            throw e;
         } catch (BathraException e) {
             failure.addSuppressed(e);
         }

@@ -238,9 +238,15 @@ public final class Trip {
             throw e;
         }
         before.ended();
+        Database database = transaction.database();
         for (int i = 0; i < executions.size(); i++) {
             int question = i - parts.size();
             long rows = question < 0 ? parts.get(i).rows : 0;
+            if (question < 0
+                    && parts.get(i).missed != null
+                    && database.writesRows(parts.get(i).shown.text())) {
+                transaction.markRowWritten();
+            }
             transaction.ended(executions.get(i), rows, i > 0);
         }
         asked.forEach(one -> one.end.run());

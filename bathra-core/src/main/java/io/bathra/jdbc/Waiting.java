@@ -39,6 +39,11 @@ final class Waiting {
         }
     }
 
+    /** Something is to be executed before a savepoint, so that it is kept. */
+    void first(String sql) {
+        add(new One(Kind.STATEMENT, 0, null, Shown.own(sql, null), sql));
+    }
+
     /** A savepoint is to be set. */
     void set(CharSequence cause, Shown shown, String name, int number) {
         add(new One(Kind.SAVEPOINT, number, cause, shown, "savepoint " + name));

@@ -96,7 +96,8 @@ public final class Model {
     /**
      * The same model with a table for commit tokens. A unit of work that may be done again, and writes, puts a token
      * into it in its own transaction, so that when the reply to COMMIT is lost it can be found out whether the work was
-     * done; then it is done exactly once. Used tokens are deleted in portions, by later units.
+     * done; then it is done exactly once. Used tokens are deleted in portions, by later units. On a MariaDB cluster the
+     * table also serves savepoints, which the server loses where no row was written before.
      *
      * @param table the table's name; {@code schema().createMissing()} makes it
      */

@@ -88,11 +88,6 @@ public abstract class Dialect extends Names {
         return false;
     }
 
-    /** Asks whether the server is one of several that all take writes, with a row if it is; null where there is no such thing. */
-    public @Nullable String isOneOfSeveral() {
-        return null;
-    }
-
     /** A statement that waits until the server it goes to has all that was committed on any of them. */
     public SqlText seeingAll(SqlText statement) {
         return statement;

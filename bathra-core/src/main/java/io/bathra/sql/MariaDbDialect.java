@@ -44,11 +44,6 @@ public final class MariaDbDialect extends Dialect {
     }
 
     @Override
-    public String isOneOfSeveral() {
-        return "select 1 from information_schema.system_variables where variable_name = 'WSREP_ON' and global_value = 'ON'";
-    }
-
-    @Override
     public SqlText seeingAll(SqlText statement) {
         return new SqlText("set statement wsrep_sync_wait = 7 for " + statement.sql(), statement.params());
     }

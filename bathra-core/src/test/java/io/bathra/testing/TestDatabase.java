@@ -18,6 +18,7 @@ import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 
 /** The databases that the contract suite runs on. Each call for a data source gives an empty database of its own. */
 public enum TestDatabase {
@@ -43,11 +44,15 @@ public enum TestDatabase {
         @Override
         String emptyUrl() {
             String schema = freshName(NUMBERS.incrementAndGet());
-            execute(
-                    new UrlDataSource(PostgresServer.URL, null, null),
-                    "drop schema if exists " + schema + " cascade; create schema " + schema);
-            String separator = PostgresServer.URL.contains("?") ? "&" : "?";
-            return PostgresServer.URL + separator + "currentSchema=" + schema;
+            DataSource source = new UrlDataSource(PostgresServer.URL, null, null);
+            execute(source, "drop schema if exists " + schema + " cascade; create schema " + schema);
+            if (PostgresServer.POOLER == null) {
+                String separator = PostgresServer.URL.contains("?") ? "&" : "?";
+                return PostgresServer.URL + separator + "currentSchema=" + schema;
+            }
+            execute(source, "create role " + schema + " superuser login");
+            execute(source, "alter role " + schema + " set search_path to " + schema);
+            return PostgresServer.URL.replace("user=postgres", "user=" + schema);
         }
     },
     MARIADB {
@@ -88,13 +93,18 @@ public enum TestDatabase {
 
     private static final AtomicInteger NUMBERS = new AtomicInteger();
 
-    /** The JDBC URL of an empty database. */
     /** Several programs may work on one server. */
     private static String freshName(int number) {
         return "test" + ProcessHandle.current().pid() + "_" + number;
     }
 
+    /** The JDBC URL of an empty database. */
     abstract String emptyUrl();
+
+    /** Whether each transaction is given to any of few sessions, by a pooler of one's own. */
+    public boolean isPooled() {
+        return this == POSTGRESQL && PostgresServer.POOLER != null;
+    }
 
     public DataSource empty() {
         return BorrowedConnections.counted(new UrlDataSource(emptyUrl(), null, null));
@@ -124,9 +134,15 @@ public enum TestDatabase {
 
     /** A server of one's own, named by an environment variable, or one that is started for the tests. */
     private static final class PostgresServer {
+        /** A pooler before it gives transactions to any session, so that schemas belong to users and not to connections. */
+        private static final @Nullable String POOLER = System.getenv("BATHRA_TEST_POSTGRES_POOLER");
+
         private static final String URL = start();
 
         private static String start() {
+            if (POOLER != null) {
+                return POOLER + "&prepareThreshold=0";
+            }
             String own = System.getenv("BATHRA_TEST_POSTGRES_URL");
             if (own != null) {
                 return own;
