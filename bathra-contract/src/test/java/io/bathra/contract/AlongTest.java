@@ -30,6 +30,8 @@ class AlongTest extends HarbourContract {
         super(database);
     }
 
+    private Keys keys;
+
     @BeforeEach
     void storeCalls() {
         storeFleet(20, 20);
@@ -46,6 +48,7 @@ class AlongTest extends HarbourContract {
                 }
             }
         });
+        keys = Keys.in(store, "vessel");
     }
 
     private static int visit(List<PortCall> calls) {
@@ -157,10 +160,10 @@ class AlongTest extends HarbourContract {
     @Test
     void whatIsJoinedIsTrackedLikeAnythingElse() {
         try (UnitOfWork work = store.begin()) {
-            Vessel vessel = work.require(Vessel.class, 1L);
+            Vessel vessel = work.require(Vessel.class, keys.of("vessel", 1));
             vessel.name("renamed");
             List<PortCall> calls = work.from(PortCall.class)
-                    .where(the(PortCall::vessel, Vessel::id).is(1L))
+                    .where(the(PortCall::vessel, Vessel::id).is(keys.of("vessel", 1)))
                     .alongWith(PortCall::vessel, PortCall::berth)
                     .list();
             assertThat(calls).hasSize(20).allMatch(call -> call.vessel().get() == vessel);
@@ -204,8 +207,8 @@ class AlongTest extends HarbourContract {
     void statementsThatRepeatAreFoundWithTheirCause() {
         try (UnitOfWork work = store.begin()) {
             List<Vessel> found = new ArrayList<>();
-            for (long id = 1; id <= 10; id++) {
-                found.add(work.require(Vessel.class, id));
+            for (long number = 1; number <= 10; number++) {
+                found.add(work.require(Vessel.class, keys.of("vessel", number)));
             }
             found.forEach(vessel -> vessel.calls().size());
             for (Vessel vessel : found) {
@@ -215,9 +218,10 @@ class AlongTest extends HarbourContract {
             }
             List<Repetition> repeated = work.trace().repeated();
             assertThat(repeated).hasSize(3).allMatch(repetition -> repetition.times() == 10);
-            assertThat(repeated.get(0).causes()).startsWith("find Vessel 1", "find Vessel 2");
+            assertThat(repeated.get(0).causes())
+                    .startsWith(keys.in("find Vessel {vessel 1}"), keys.in("find Vessel {vessel 2}"));
             assertThat(repeated.get(0).fix()).contains("findAll(Vessel.class, keys)");
-            assertThat(repeated.get(1).causes()).containsExactly("read Vessel.calls for 1");
+            assertThat(repeated.get(1).causes()).containsExactly(keys.in("read Vessel.calls for {vessel 1}"));
             assertThat(repeated.get(1).fix()).contains("alongWith(Vessel::calls)");
             assertThat(repeated.get(2).fix()).contains("in(...)");
             assertThat(repeated.get(0).toString()).startsWith("10 times, 10 rows, ");
@@ -228,21 +232,21 @@ class AlongTest extends HarbourContract {
     @Test
     void aBlockKeepsToItsBudget() {
         try (UnitOfWork work = store.begin()) {
-            work.require(Vessel.class, 1L);
+            work.require(Vessel.class, keys.of("vessel", 1));
             StatementBudget budget = work.trace().expectAtMost(2);
-            work.require(Vessel.class, 2L);
-            work.require(Vessel.class, 3L);
-            work.require(Vessel.class, 3L);
+            work.require(Vessel.class, keys.of("vessel", 2));
+            work.require(Vessel.class, keys.of("vessel", 3));
+            work.require(Vessel.class, keys.of("vessel", 3));
             budget.close();
             StatementBudget small = work.trace().expectAtMost(1);
-            work.require(Vessel.class, 4L);
-            work.require(Vessel.class, 5L);
+            work.require(Vessel.class, keys.of("vessel", 4));
+            work.require(Vessel.class, keys.of("vessel", 5));
             assertThatThrownBy(small::close)
                     .isInstanceOf(TooManyStatementsException.class)
                     .hasMessageContaining("at most 1 statement was expected, but 2 were executed")
-                    .hasMessageContaining("find Vessel 4")
+                    .hasMessageContaining(keys.in("find Vessel {vessel 4}"))
                     .hasMessageContaining("fix: findAll(Vessel.class, keys)")
-                    .hasMessageNotContaining("find Vessel 3");
+                    .hasMessageNotContaining(keys.in("find Vessel {vessel 3}"));
             small.close();
             assertThatThrownBy(() -> work.trace().expectAtMost(-1)).isInstanceOf(IllegalArgumentException.class);
         }

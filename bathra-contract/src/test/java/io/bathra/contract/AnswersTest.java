@@ -69,7 +69,8 @@ class AnswersTest extends BoatContract {
             assertThat(boats.as(Line::new, the(Boat::code), text(Boat::owner, Owner::name))
                             .list())
                     .containsExactly(new Line("C", "Aline"), new Line("B", "Aline"), new Line("A", "Aline"));
-            assertThat(boats.limit(1).as(Named.class).list()).containsExactly(new Named(3L, "boat C", 1L));
+            assertThat(boats.limit(1).as(Named.class).list())
+                    .containsExactly(new Named(key(3), "boat C", keys.of("owner", 1)));
             assertThat(boats.as(the(Boat::code)).first()).hasValue("C");
             assertThat(boats.as(text(Boat::owner, Owner::name)).distinct().toString())
                     .isEqualTo("select distinct owner.name from Boat order by code desc");
@@ -138,8 +139,8 @@ class AnswersTest extends BoatContract {
             assertThat(work.from(Boat.class)
                             .where(any(Boat::crew, element(String.class).is("Jan")))
                             .keys())
-                    .containsExactly(2L);
-            assertThat(work.from(Boat.class).where(no(Boat::friends)).keys()).containsExactly(3L);
+                    .containsExactly(key(2));
+            assertThat(work.from(Boat.class).where(no(Boat::friends)).keys()).containsExactly(key(3));
             assertThat(work.from(Owner.class)
                             .where(any(Owner::boats, the(Boat::code).is("B")))
                             .as(the(Owner::name))
@@ -187,8 +188,8 @@ class AnswersTest extends BoatContract {
     @Test
     void cleanObjectsTakeWhatWasReadAndDirtyOnesKeepTheirs() {
         try (UnitOfWork work = store.begin()) {
-            Boat clean = read(work, Boat.class, 1);
-            Boat dirty = read(work, Boat.class, 2);
+            Boat clean = read(work, 1);
+            Boat dirty = read(work, 2);
             store.run(other -> other.sql("update boat set name = 'by others', revision = revision + 1")
                     .execute());
             dirty.seats = 2;
@@ -197,7 +198,7 @@ class AnswersTest extends BoatContract {
                     .isInstanceOf(ConcurrentChangeException.class);
             work.discard();
             dirty.name = "mine";
-            assertThat(work.findAll(Boat.class, List.of(3L, 1L, 99L)))
+            assertThat(work.findAll(Boat.class, List.of(key(3), key(1), 99L)))
                     .hasSize(2)
                     .element(1)
                     .isSameAs(clean);
@@ -284,7 +285,7 @@ class AnswersTest extends BoatContract {
         try (UnitOfWork work = store.begin()) {
             Query<Boat> query = work.from(Boat.class).where(the(Boat::code).is(parameter("code", String.class)));
             assertThat(query).hasToString("from Boat where code = :code");
-            assertThat(query.with("code", "B").one().id).isEqualTo(2L);
+            assertThat(query.with("code", "B").one().id).isEqualTo(key(2));
             assertThatThrownBy(query::list).hasMessageContaining("the parameter :code has no value");
             assertThatThrownBy(() -> query.with("code", 7).list())
                     .hasMessageContaining("is a String, but was given a Integer");
@@ -337,7 +338,7 @@ class AnswersTest extends BoatContract {
             assertThat(boats.where(no(Boat::crew)).list()).containsExactly(boat(work, 3));
             assertThat(boats.where(any(Boat::friends)).count()).isEqualTo(2);
             work.remove(boat(work, 1));
-            assertThat(boats.keys()).containsExactly(2L, 3L);
+            assertThat(boats.keys()).containsExactly(key(2), key(3));
             assertThat(work.from(Owner.class)
                             .pending(Pending.OVERLAY)
                             .where(no(Owner::boats, the(Boat::code).is("A")))
@@ -398,8 +399,9 @@ class AnswersTest extends BoatContract {
     void onlyOneStatementIsNeededForMany() {
         try (UnitOfWork work = store.begin()) {
             boat(work, 1);
-            assertThat(work.findAll(Boat.class, List.of(1L, 2L, 3L))).hasSize(3);
-            assertThat(work.findAll(Boat.class, List.of(1L, 2L))).hasSize(2);
+            assertThat(work.findAll(Boat.class, List.of(key(1), key(2), key(3))))
+                    .hasSize(3);
+            assertThat(work.findAll(Boat.class, List.of(key(1), key(2)))).hasSize(2);
             assertThat(work.trace().statements().stream()
                             .map(TraceLine::cause)
                             .filter(cause -> cause.startsWith("find 3")))

@@ -180,7 +180,8 @@ class ApplyMoreTest {
                 + " } }\n");
         assertThatThrownBy(this::apply)
                 .hasMessageContaining("rows are in the way of 'add attribute Pilot.sign'")
-                .hasMessageContaining("rows of pilot for which the fill of sign gives nothing: 1 (2)");
+                .hasMessageContaining(Keys.in(store, "pilot")
+                        .in("rows of pilot for which the fill of sign gives nothing: 1 ({pilot 2})"));
         execute("update pilot set badge = 'P02' where badge is null");
         apply();
         assertThat(store.sql("select sign from pilot order by id")
@@ -259,7 +260,7 @@ class ApplyMoreTest {
                         + " to: cascade }\n");
         assertThatThrownBy(changes::apply)
                 .hasMessageContaining("rows are in the way of 'change link Pilot.boat'")
-                .hasMessageContaining("links of pilot that lead nowhere: 1 (2)");
+                .hasMessageContaining(Keys.in(store, "pilot").in("links of pilot that lead nowhere: 1 ({pilot 2})"));
         execute("delete from pilot where badge = 'P02'");
         assertThat(changes.apply()).containsExactly("2026-12-04-third");
     }

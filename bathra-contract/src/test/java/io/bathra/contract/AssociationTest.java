@@ -127,6 +127,7 @@ class AssociationTest {
     };
 
     private final Store store;
+    private Keys keys;
 
     AssociationTest(TestDatabase database) {
         store = Trips.open(Model.of("ships", ENTITIES), database.empty());
@@ -141,10 +142,11 @@ class AssociationTest {
             captain.ship.set(new Ship());
             work.add(captain);
         }));
+        keys = Keys.in(store, "captain", "ship");
     }
 
-    private static Captain captain(UnitOfWork work, long id) {
-        return work.require(Captain.class, id);
+    private Captain captain(UnitOfWork work, long number) {
+        return work.require(Captain.class, keys.of("captain", number));
     }
 
     @Test
@@ -175,23 +177,24 @@ class AssociationTest {
         store.run(work -> {
             Captain ahlke = captain(work, 1);
             Captain bente = captain(work, 2);
-            Ship second = work.require(Ship.class, 2L);
+            Ship second = work.require(Ship.class, keys.of("ship", 2));
             ahlke.ship.set(second);
             assertThat(second.captain.get()).isSameAs(ahlke);
             assertThat(bente.ship.isEmpty()).as("who had it before").isTrue();
-            Ship first = work.require(Ship.class, 1L);
+            Ship first = work.require(Ship.class, keys.of("ship", 1));
             assertThat(first.captain.isEmpty()).as("what she had before").isTrue();
             first.captain.set(bente);
             assertThat(bente.ship.get()).isSameAs(first);
             first.captain.clear();
             assertThat(bente.ship.isEmpty()).isTrue();
-            assertThatThrownBy(() -> bente.ship.toKey(1L))
+            assertThatThrownBy(() -> bente.ship.toKey(keys.of("ship", 1)))
                     .isInstanceOf(UnsupportedOperationException.class)
                     .hasMessageContaining(
-                            "Captain 2.ship is the side of a one-to-one association without the foreign key");
+                            keys.in(
+                                    "Captain {captain 2}.ship is the side of a one-to-one association without the foreign key"));
         });
         store.run(work -> {
-            assertThat(captain(work, 1).ship.get().id).isEqualTo(2);
+            assertThat(captain(work, 1).ship.get().id).isEqualTo(keys.of("ship", 2));
             assertThat(captain(work, 2).ship.isEmpty()).isTrue();
         });
     }
@@ -200,13 +203,15 @@ class AssociationTest {
     void aSecondClaimantIsNamedWithTheFirst() {
         try (UnitOfWork work = store.begin()) {
             Captain ahlke = captain(work, 1);
-            Ship first = work.require(Ship.class, 1L);
+            Ship first = work.require(Ship.class, keys.of("ship", 1));
             Ship third = new Ship();
             third.captain.set(ahlke);
             work.add(third);
             assertThatThrownBy(work::flush)
                     .isInstanceOf(InvalidChangesException.class)
-                    .hasMessageContaining("Ship (new #3).captain = 1: must be unique, but Ship 1 has it; change one");
+                    .hasMessageContaining(
+                            keys.in(
+                                    "Ship (new #3).captain = {captain 1}: must be unique, but Ship {ship 1} has it; change one"));
             work.remove(first);
             assertThat(InlineTest.steps(work)).containsExactly("delete ship (1 row)", "insert ship (1 row)");
         }
@@ -269,19 +274,19 @@ class AssociationTest {
     void aLinkIsPointedToAKeyWithoutReading() {
         try (UnitOfWork work = store.begin()) {
             Captain pupil = new Captain("Hauke");
-            pupil.teacher.toKey(2L);
+            pupil.teacher.toKey(keys.of("captain", 2));
             work.add(pupil);
             work.commit();
             assertThat(work.trace().statements())
                     .extracting(TraceLine::sql)
                     .noneMatch(sql -> sql.contains("from captain"));
-            assertThat(pupil.teacher.key()).isEqualTo(2L);
+            assertThat(pupil.teacher.key()).isEqualTo(keys.of("captain", 2));
             assertThat(pupil.teacher.isRead()).isFalse();
             assertThat(pupil.teacher.get().name).isEqualTo("Bente");
-            pupil.teacher.toKey(1L);
+            pupil.teacher.toKey(keys.of("captain", 1));
             work.commit();
             assertThat(pupil.teacher.get().pupils).containsExactly(pupil);
-            pupil.teacher.toKey(2L);
+            pupil.teacher.toKey(keys.of("captain", 2));
             assertThat(pupil.teacher.isRead()).as("known here").isTrue();
             assertThat(captain(work, 1).pupils).isEmpty();
             pupil.teacher.toKey("two");
@@ -295,20 +300,20 @@ class AssociationTest {
 
     @Test
     void holdersTravelAsKeys() throws IOException, ClassNotFoundException {
-        Ship read = store.call(work -> work.require(Ship.class, 1L));
+        Ship read = store.call(work -> work.require(Ship.class, keys.of("ship", 1)));
         Ship copy = copy(read);
-        assertThat(copy.captain.key()).isEqualTo(1L);
+        assertThat(copy.captain.key()).isEqualTo(keys.of("captain", 1));
         assertThat(copy.home.isEmpty()).isTrue();
         assertThatThrownBy(copy.captain::get)
                 .isInstanceOf(UnreadLinkException.class)
                 .hasMessageContaining("belongs to no unit of work");
         Ship visited = store.call(work -> {
-            Ship ship = work.require(Ship.class, 1L);
+            Ship ship = work.require(Ship.class, keys.of("ship", 1));
             assertThat(ship.captain.get().pupils).isEmpty();
             return ship;
         });
-        assertThat(visited.captain.key()).as("after its unit was closed").isEqualTo(1L);
-        assertThat(copy(visited).captain.key()).isEqualTo(1L);
+        assertThat(visited.captain.key()).as("after its unit was closed").isEqualTo(keys.of("captain", 1));
+        assertThat(copy(visited).captain.key()).isEqualTo(keys.of("captain", 1));
         assertThat(copy(visited.captain.get()).pupils).as("read and empty").isEmpty();
         Captain captain = copy(store.call(work -> captain(work, 1)));
         assertThat(captain.pupils).hasToString("Links(unread)");
@@ -321,9 +326,9 @@ class AssociationTest {
                 .hasMessageContaining("a link to a new Captain cannot be serialized");
 
         store.run(work -> {
-            Ship here = work.require(Ship.class, 2L);
+            Ship here = work.require(Ship.class, keys.of("ship", 2));
             here.captain.toKey(copy.captain.key());
-            work.require(Ship.class, 1L).captain.clear();
+            work.require(Ship.class, keys.of("ship", 1)).captain.clear();
         });
     }
 

@@ -113,6 +113,7 @@ abstract class BoatContract {
     final DataSource plain;
     final Faults faults;
     final Store store;
+    Keys keys;
 
     BoatContract(TestDatabase database) {
         this.database = database;
@@ -134,6 +135,7 @@ abstract class BoatContract {
             }
             work.add(owner);
         });
+        keys = Keys.in(store, "boat", "owner");
     }
 
     @AfterEach
@@ -141,8 +143,13 @@ abstract class BoatContract {
         assertThat(faults.open()).isZero();
     }
 
-    static Boat boat(UnitOfWork work, long id) {
-        return work.require(Boat.class, id);
+    /** The key of boat A, B or C, by its number from 1 on. */
+    long key(long number) {
+        return keys.of("boat", number);
+    }
+
+    Boat boat(UnitOfWork work, long number) {
+        return work.require(Boat.class, key(number));
     }
 
     static List<String> words(List<PendingChange> changes) {
@@ -150,8 +157,8 @@ abstract class BoatContract {
     }
 
     /** Leaves the database to others, on which SQLite insists. */
-    static <T> T read(UnitOfWork work, Class<T> type, long id) {
-        T found = work.require(type, id);
+    Boat read(UnitOfWork work, long number) {
+        Boat found = boat(work, number);
         work.rollback();
         return found;
     }

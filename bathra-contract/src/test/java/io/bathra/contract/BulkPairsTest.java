@@ -179,11 +179,14 @@ class BulkPairsTest {
 
     @Test
     void toolsNameEverythingAtRunTime() {
+        List<Object> keys = store.call(work -> work.from(Call.class).keys());
+        String first = keys.get(0).toString();
+        String second = keys.get(1).toString();
         BulkResult result = store.bulk(Call.class)
                 .pairs("pilots")
                 .texts()
                 .others(On.named(List.of("licence")))
-                .add(List.of(Pair.of("1", "P1"), Pair.of("2", "P1"), Pair.of("2", "P2")));
+                .add(List.of(Pair.of(first, "P1"), Pair.of(second, "P1"), Pair.of(second, "P2")));
         assertThat(result.inserted()).isEqualTo(3);
         assertThatThrownBy(() -> store.bulk(Call.class).pairs("pilots").texts().add(List.of(Pair.of("first", "1"))))
                 .hasMessageContaining("Call.id = first: is not a whole number, such as 42");

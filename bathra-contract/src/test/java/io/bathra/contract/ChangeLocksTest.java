@@ -80,6 +80,7 @@ class ChangeLocksTest {
 
     private final TestDatabase database;
     private final Store store;
+    private final Keys keys;
 
     /** Two thousand sacks in twenty sheds of ten ports. */
     ChangeLocksTest(TestDatabase database) {
@@ -115,6 +116,7 @@ class ChangeLocksTest {
                 }
             }
         });
+        keys = Keys.in(store, "port", "shed", "sack");
         if (database == TestDatabase.MARIADB || database == TestDatabase.POSTGRESQL) {
             String parts = "sack_marks";
             store.script("create index by_mark on " + parts + " (element)");
@@ -139,10 +141,10 @@ class ChangeLocksTest {
             return; // it has one writer at a time
         }
         List<Function<Integer, Condition<Sack>>> ways = List.of(
-                n -> the(Sack::id).is(n * 200L + 1),
-                n -> the(Sack::shed, Shed::id).is(n * 2L + 1),
+                n -> the(Sack::id).is(keys.of("sack", n * 200 + 1)),
+                n -> the(Sack::shed, Shed::id).is(keys.of("shed", n * 2 + 1)),
                 n -> the(Sack::shed, Shed::port, Port::name).is("P" + n),
-                n -> link(Sack::shed, Shed::port).is(port(n + 1)),
+                n -> link(Sack::shed, Shed::port).is(port(keys.of("port", n + 1))),
                 n -> any(Sack::marks, element(String.class).is("M" + n)));
         for (Function<Integer, Condition<Sack>> way : ways) {
             try (UnitOfWork one = store.begin();

@@ -116,7 +116,7 @@ class CommitTokenTest {
 
     @Test
     void withoutTokensNobodyKnows() {
-        Store store = Trips.open(MODEL, faults.source());
+        Store store = Trips.openAsDeclared(MODEL, faults.source());
         store.schema().createMissing();
         faults.onCommit().replyIsLost();
         assertThatThrownBy(() -> store.run(retrying(3), work -> work.add(new Delivery(1))))
@@ -166,8 +166,8 @@ class CommitTokenTest {
             work.commit();
         }
         assertThat(count(store, "commit_token"))
-                .as("only work that may be done again has one")
-                .isEqualTo(2);
+                .as("only work that may be done again has one; in a cluster, who has asked leaves another one")
+                .isEqualTo(Trips.CLUSTER ? 3 : 2);
     }
 
     @Test

@@ -158,7 +158,7 @@ class DeleteRuleTest {
     }
 
     /** Two ports with two piers each, and two bollards on every pier. */
-    private static void fill(Store store) {
+    private static Keys fill(Store store) {
         store.run(work -> {
             for (int port = 0; port < 2; port++) {
                 Port made = new Port();
@@ -175,6 +175,7 @@ class DeleteRuleTest {
                 }
             }
         });
+        return Keys.in(store, "port", "pier", "bollard");
     }
 
     private static List<String> contents(DataSource source) {
@@ -208,17 +209,18 @@ class DeleteRuleTest {
 
     private List<String> deletedByDatabase(DeleteRule pier, DeleteRule bollard) {
         DataSource source = database.empty();
+        Keys keys;
         Rule first = new Rule(pier, Enforcer.DATABASE);
         Rule second = new Rule(bollard, Enforcer.DATABASE);
         try (Store store = open(model(first, second, Rule.REFUSING), source)) {
-            fill(store);
+            keys = fill(store);
         }
         try (Connection connection = source.getConnection();
                 Statement statement = connection.createStatement()) {
             if (database == TestDatabase.SQLITE) {
                 statement.execute("pragma foreign_keys = on");
             }
-            statement.execute("delete from port where id = 1");
+            statement.execute("delete from port where id = " + keys.of("port", 1));
         } catch (SQLException refused) {
             return null;
         }
@@ -234,13 +236,13 @@ class DeleteRuleTest {
                     String what = pier + " above " + bollard + (tracked ? ", tracked" : "");
                     DataSource source = database.empty();
                     try (Store store = open(model(pier, bollard, Rule.REFUSING), source)) {
-                        fill(store);
+                        Keys keys = fill(store);
                         List<String> before = contents(source);
                         try (UnitOfWork work = store.begin()) {
                             List<Pier> piers = tracked ? work.from(Pier.class).list() : List.of();
                             List<Bollard> bollards =
                                     tracked ? work.from(Bollard.class).list() : List.of();
-                            work.remove(work.require(Port.class, 1L));
+                            work.remove(work.require(Port.class, keys.of("port", 1)));
                             Throwable refused = catchThrowable(work::commit);
                             if (expected.isEmpty()) {
                                 assertThat(refused).as(what).isInstanceOf(RestrictViolation.class);
@@ -251,7 +253,7 @@ class DeleteRuleTest {
                             assertThat(contents(source)).as(what).isEqualTo(expected);
                             assertThat(work.changes()).as(what).isEmpty();
                             for (Pier one : piers) {
-                                boolean gone = !expected.contains("pier " + one.id() + " 2")
+                                boolean gone = !expected.contains("pier " + one.id() + " " + keys.of("port", 2))
                                         && !expected.contains("pier " + one.id() + " null");
                                 assertThat(work.standing(one))
                                         .as(what)
@@ -259,7 +261,7 @@ class DeleteRuleTest {
                             }
                             for (Bollard one : bollards) {
                                 boolean gone =
-                                        expected.stream().noneMatch(row -> row.startsWith("bollard " + one.id()));
+                                        expected.stream().noneMatch(row -> row.startsWith("bollard " + one.id() + " "));
                                 assertThat(work.standing(one))
                                         .as(what)
                                         .isEqualTo(gone ? Standing.UNTRACKED : Standing.CLEAN);
@@ -286,11 +288,11 @@ class DeleteRuleTest {
                 DataSource source = database.empty();
                 try (Store store = open(model(pier, bollard, Rule.REFUSING), source);
                         UnitOfWork work = store.begin()) {
-                    fill(store);
+                    Keys keys = fill(store);
                     List<Bollard> bollards = work.from(Bollard.class).list();
                     Throwable refused = catchThrowable(() -> {
                         long rows = work.from(Port.class)
-                                .where(the(Port::id).is(1L))
+                                .where(the(Port::id).is(keys.of("port", 1)))
                                 .delete();
                         assertThat(rows).isEqualTo(1);
                         work.commit();
@@ -305,7 +307,7 @@ class DeleteRuleTest {
                     assertThat(refused).as(what).isNull();
                     assertThat(contents(source)).as(what).isEqualTo(expected);
                     for (Bollard one : bollards) {
-                        boolean gone = expected.stream().noneMatch(row -> row.startsWith("bollard " + one.id()));
+                        boolean gone = expected.stream().noneMatch(row -> row.startsWith("bollard " + one.id() + " "));
                         assertThat(work.standing(one)).as(what).isEqualTo(gone ? Standing.UNTRACKED : Standing.CLEAN);
                     }
                 }
@@ -394,19 +396,20 @@ class DeleteRuleTest {
     void whatStandsInTheWayIsNamedBeforehandOrByTheDatabase() {
         DataSource source = database.empty();
         try (Store store = open(model(Rule.REFUSING, Rule.REFUSING, Rule.REFUSING), source)) {
-            fill(store);
+            Keys keys = fill(store);
             for (boolean known : List.of(true, false)) {
                 try (UnitOfWork work = store.begin()) {
                     if (known) {
                         work.from(Pier.class).list();
                     }
-                    Port port = work.require(Port.class, 1L);
+                    Port port = work.require(Port.class, keys.of("port", 1));
                     work.remove(port);
                     work.trace().clear();
                     assertThatThrownBy(work::flush)
                             .isInstanceOf(RestrictViolation.class)
-                            .hasMessageContaining("Pier 1.port = Port 1: leads to an object that is to be removed")
-                            .hasMessageContaining("Pier 2.port");
+                            .hasMessageContaining(keys.in(
+                                    "Pier {pier 1}.port = Port {port 1}: leads to an object that is to be removed"))
+                            .hasMessageContaining(keys.in("Pier {pier 2}.port"));
                     assertThat(work.trace().statements().isEmpty()).isEqualTo(known);
                     assertThat(work.standing(port)).isEqualTo(Standing.REMOVED);
                 }
@@ -420,14 +423,14 @@ class DeleteRuleTest {
             for (Rule across : List.of(Rule.CASCADING, Rule.CASCADING_BY_UNIT)) {
                 DataSource source = database.empty();
                 try (Store store = open(model(way, way, across), source)) {
-                    fill(store);
+                    Keys keys = fill(store);
                     store.run(work -> {
-                        Bollard other = work.require(Bollard.class, 8L); // on a pier of port 2
-                        other.port().set(work.require(Port.class, 1L));
-                        Bollard own = work.require(Bollard.class, 1L);
-                        own.port().set(work.require(Port.class, 1L));
+                        Bollard other = work.require(Bollard.class, keys.of("bollard", 8)); // on a pier of port 2
+                        other.port().set(work.require(Port.class, keys.of("port", 1)));
+                        Bollard own = work.require(Bollard.class, keys.of("bollard", 1));
+                        own.port().set(work.require(Port.class, keys.of("port", 1)));
                     });
-                    store.run(work -> work.remove(work.require(Port.class, 1L)));
+                    store.run(work -> work.remove(work.require(Port.class, keys.of("port", 1))));
                     assertThat(TestDatabase.count(source, "bollard")).isEqualTo(3);
                     assertThat(TestDatabase.count(source, "bollard_ropes")).isEqualTo(3);
                     assertThat(TestDatabase.count(source, "bollard_seen_from")).isEqualTo(3);
@@ -441,16 +444,24 @@ class DeleteRuleTest {
         for (Rule rule : List.of(Rule.CASCADING, Rule.CASCADING_BY_UNIT)) {
             DataSource source = database.empty();
             try (Store store = open(model(rule, rule, Rule.REFUSING), source)) {
-                fill(store);
+                Keys keys = fill(store);
                 store.run(work -> {
-                    Port gone = work.require(Port.class, 1L);
-                    work.require(Pier.class, 1L).port().set(work.require(Port.class, 2L));
-                    work.require(Bollard.class, 3L).pier().set(work.require(Pier.class, 4L)); // of pier 2, which goes
+                    Port gone = work.require(Port.class, keys.of("port", 1));
+                    work.require(Pier.class, keys.of("pier", 1))
+                            .port()
+                            .set(work.require(Port.class, keys.of("port", 2)));
+                    work.require(Bollard.class, keys.of("bollard", 3))
+                            .pier()
+                            .set(work.require(Pier.class, keys.of("pier", 4))); // of pier 2, which goes
                     work.remove(gone);
                 });
                 assertThat(contents(source))
-                        .contains("pier 1 2", "bollard 1 1", "bollard 2 1", "bollard 3 4")
-                        .doesNotContain("pier 2 1", "bollard 4 2");
+                        .contains(
+                                keys.in("pier {pier 1} {port 2}"),
+                                keys.in("bollard {bollard 1} {pier 1}"),
+                                keys.in("bollard {bollard 2} {pier 1}"),
+                                keys.in("bollard {bollard 3} {pier 4}"))
+                        .doesNotContain(keys.in("pier {pier 2} {port 1}"), keys.in("bollard {bollard 4} {pier 2}"));
             }
         }
     }
@@ -460,8 +471,8 @@ class DeleteRuleTest {
         for (Rule rule : List.of(Rule.CASCADING, Rule.CASCADING_BY_UNIT)) {
             try (Store store = open(model(rule, rule, Rule.REFUSING), database.empty());
                     UnitOfWork work = store.begin()) {
-                fill(store);
-                Port port = work.require(Port.class, 1L);
+                Keys keys = fill(store);
+                Port port = work.require(Port.class, keys.of("port", 1));
                 List<Pier> piers = List.copyOf(port.piers());
                 work.remove(port);
                 work.flush();
@@ -485,11 +496,11 @@ class DeleteRuleTest {
         Faults faults = Faults.in(plain);
         try (Store store =
                 open(model(Rule.CASCADING_BY_UNIT, Rule.CASCADING_BY_UNIT, Rule.REFUSING), faults.source())) {
-            fill(store);
+            Keys keys = fill(store);
             List<String> before = contents(plain);
             for (int at = 1; at <= 3; at++) {
                 try (UnitOfWork work = store.begin()) {
-                    Port port = work.require(Port.class, 1L);
+                    Port port = work.require(Port.class, keys.of("port", 1));
                     List<Pier> piers = List.copyOf(port.piers());
                     work.remove(port);
                     faults.on(at).failsWith(() -> new SQLException("disk on fire", "58030"));
@@ -549,16 +560,18 @@ class DeleteRuleTest {
                     }
                     work.add(new Node());
                 });
+                Keys keys = Keys.in(store, "node");
                 try (UnitOfWork work = store.begin()) {
-                    Node middle = work.require(Node.class, 150L);
-                    work.remove(work.require(Node.class, 3L)); // 1 and 2 are the roots
+                    Node middle = work.require(Node.class, keys.of("node", 150));
+                    work.remove(work.require(Node.class, keys.of("node", 3))); // 1 and 2 are the roots
                     work.flush();
                     assertThat(work.standing(middle)).isEqualTo(Standing.UNTRACKED);
                     work.rollback();
                     assertThat(work.standing(middle)).isEqualTo(Standing.CLEAN);
                     work.discard();
-                    long rows =
-                            work.from(Node.class).where(the(Node::id).is(3L)).delete();
+                    long rows = work.from(Node.class)
+                            .where(the(Node::id).is(keys.of("node", 3)))
+                            .delete();
                     assertThat(rows).isEqualTo(1);
                     work.commit();
                 }
@@ -581,17 +594,19 @@ class DeleteRuleTest {
     void aBatchOfRowsGoesByTheConditionsOfOtherTables() {
         DataSource source = database.empty();
         try (Store store = open(model(Rule.CASCADING_BY_UNIT, Rule.CASCADING_BY_UNIT, Rule.REFUSING), source)) {
-            fill(store);
+            Keys keys = fill(store);
             store.run(work -> {
-                Bollard bollard = work.require(Bollard.class, 1L);
-                work.require(Pier.class, 3L).port().clear();
+                Bollard bollard = work.require(Bollard.class, keys.of("bollard", 1));
+                work.require(Pier.class, keys.of("pier", 3)).port().clear();
                 long rows = work.from(Bollard.class)
-                        .where(the(Bollard::pier, Pier::id).is(1L))
+                        .where(the(Bollard::pier, Pier::id).is(keys.of("pier", 1)))
                         .delete();
                 assertThat(rows).isEqualTo(2);
                 assertThat(work.standing(bollard)).isEqualTo(Standing.UNTRACKED);
             });
-            assertThat(contents(source)).contains("pier 3 null", "bollard 3 2").doesNotContain("bollard 1 1");
+            assertThat(contents(source))
+                    .contains(keys.in("pier {pier 3} null"), keys.in("bollard {bollard 3} {pier 2}"))
+                    .doesNotContain(keys.in("bollard {bollard 1} {pier 1}"));
         }
     }
 

@@ -151,7 +151,7 @@ class EverythingTest {
         changes.write(changes.draft("everything", model, Wish.NONE));
         assertThat(changes.history().leadsTo(model)).isTrue();
         assertThat(changes.draft("more", model, Wish.NONE).nothingToDo()).isTrue();
-        try (Store other = Trips.open(model, database.empty())) {
+        try (Store other = Trips.openAsDeclared(model, database.empty())) {
             String file = changes.history().changes().get(0).name();
             changes.history().show(file, DatabaseProduct.valueOf(database.name()), null).stream()
                     .flatMap(step -> step.statements().stream())

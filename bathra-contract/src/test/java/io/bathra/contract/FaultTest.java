@@ -57,8 +57,8 @@ class FaultTest extends BoatContract {
     private int mixedFlush(int failing, Fault fault, boolean afterAnother) {
         try (UnitOfWork work = store.begin()) {
             Mixture made = new Mixture(work, afterAnother);
-            Boat a = made.a();
-            Boat fresh = made.fresh();
+            Boat a = made.a;
+            Boat fresh = made.fresh;
             String plan = work.plan().toString();
             List<String> changes = words(work.changes());
 
@@ -98,9 +98,12 @@ class FaultTest extends BoatContract {
     }
 
     /** Changes of every kind. */
-    private record Mixture(Boat a, Boat fresh) {
+    private final class Mixture {
+        final Boat a;
+        final Boat fresh = new Boat("C");
+
         Mixture(UnitOfWork work, boolean afterAnother) {
-            this(boat(work, 1), new Boat("C"));
+            a = boat(work, 1);
             Boat b = boat(work, 2);
             Owner owner = a.owner.get();
             if (afterAnother) {
@@ -138,7 +141,7 @@ class FaultTest extends BoatContract {
                 Mixture made = new Mixture(work, true);
                 List<String> changes = words(work.changes());
                 work.flush();
-                made.a().seats = 9;
+                made.a.seats = 9;
                 work.flush();
                 faults.onCommit().failsWith(() -> fault.exception(database));
                 assertThatThrownBy(work::commit)
@@ -146,9 +149,9 @@ class FaultTest extends BoatContract {
                                 fault == Fault.CONNECTION_LOST
                                         ? CommitUnknownException.class
                                         : StatementException.class);
-                assertThat(made.fresh().id).isNull();
-                assertThat(made.a().revision).isZero();
-                assertThat(made.a().crew).containsExactly("Jan", "Klaas", "Kees");
+                assertThat(made.fresh.id).isNull();
+                assertThat(made.a.revision).isZero();
+                assertThat(made.a.crew).containsExactly("Jan", "Klaas", "Kees");
                 if (fault == Fault.CONNECTION_LOST) {
                     continue;
                 }

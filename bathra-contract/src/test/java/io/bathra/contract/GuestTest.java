@@ -86,9 +86,9 @@ class GuestTest extends BoatContract {
         return names;
     }
 
-    private static Boat added(UnitOfWork work, String code) {
+    private Boat added(UnitOfWork work, String code) {
         Boat boat = new Boat(code);
-        boat.owner.set(work.require(Owner.class, 1L));
+        boat.owner.set(work.require(Owner.class, keys.of("owner", 1)));
         work.add(boat);
         return boat;
     }

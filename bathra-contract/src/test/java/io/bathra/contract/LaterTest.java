@@ -47,6 +47,7 @@ class LaterTest {
     };
 
     private final Store store;
+    private Keys keys;
 
     LaterTest(TestDatabase database) {
         store = Trips.open(Model.of("documents", ENTITIES), database.empty());
@@ -57,6 +58,7 @@ class LaterTest {
         store.schema().createMissing();
         assertThat(store.schema().verify()).isEmpty();
         store.run(work -> IntStream.range(0, 100).mapToObj(Document::of).forEach(work::add));
+        keys = Keys.in(store, "document");
     }
 
     private static List<String> sql(UnitOfWork work) {
@@ -82,7 +84,7 @@ class LaterTest {
     @Test
     void aChangeIsNoticedWhenItIsSetAndTheOldValueIsNotRead() {
         try (UnitOfWork work = store.begin()) {
-            Document document = work.require(Document.class, 1L);
+            Document document = work.require(Document.class, keys.of("document", 1));
             document.words.set("others");
             assertThat(work.standing(document)).isEqualTo(Standing.DIRTY);
             assertThat(work.plan().steps())
@@ -98,18 +100,18 @@ class LaterTest {
             work.commit();
         }
         store.run(work -> {
-            Document document = work.require(Document.class, 1L);
+            Document document = work.require(Document.class, keys.of("document", 1));
             assertThat(document.words.find()).isEmpty();
             assertThat(document.scan.get()).containsExactly(1, 2, 0);
             document.scan.clear();
             assertThatThrownBy(work::flush)
                     .isInstanceOf(InvalidChangesException.class)
-                    .hasMessageContaining("Document 1.scan = null: is required; set it");
+                    .hasMessageContaining(keys.in("Document {document 1}.scan = null: is required; set it"));
             document.scan.set(new byte[0]);
         });
-        Document kept = store.call(work -> work.require(Document.class, 2L));
+        Document kept = store.call(work -> work.require(Document.class, keys.of("document", 2)));
         assertThatThrownBy(kept.scan::get)
                 .isInstanceOf(UnreadLinkException.class)
-                .hasMessageStartingWith("Document 2.scan was never read");
+                .hasMessageStartingWith(keys.in("Document {document 2}.scan was never read"));
     }
 }

@@ -5,6 +5,7 @@ import static io.bathra.model.Declare.length;
 import static io.bathra.model.Declare.onDelete;
 import static io.bathra.model.Declare.removeOrphans;
 import static io.bathra.model.Declare.required;
+import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -113,6 +114,7 @@ class ListenerTest {
     private final DataSource source;
     private final List<String> heard = new ArrayList<>();
     private Store store;
+    private final Keys keys;
 
     ListenerTest(TestDatabase database) {
         source = database.empty();
@@ -131,6 +133,7 @@ class ListenerTest {
                 }
             }
         });
+        keys = Keys.in(store, "folder", "report");
     }
 
     /** A model with whatever listeners of reports; a report in no folder is removed, and its pages with it. */
@@ -172,10 +175,10 @@ class ListenerTest {
     void eachEventIsHeardInTime() {
         store = everything();
         try (UnitOfWork work = store.begin()) {
-            Folder folder = work.require(Folder.class, 1L);
+            Folder folder = work.require(Folder.class, keys.of("folder", 1));
             folder.reports().add(new Report("New"));
-            work.require(Report.class, 2L).title = "Changed";
-            work.remove(work.require(Report.class, 3L));
+            work.require(Report.class, keys.of("report", 2)).title = "Changed";
+            work.remove(work.require(Report.class, keys.of("report", 3)));
             work.flush();
             assertThat(heard)
                     .containsExactly(
@@ -197,7 +200,7 @@ class ListenerTest {
     void nothingIsHeardAfterARollbackOrOfWhatDoesNotComeToPass() {
         store = everything();
         try (UnitOfWork work = store.begin()) {
-            work.require(Report.class, 2L).title = "Changed";
+            work.require(Report.class, keys.of("report", 2)).title = "Changed";
             work.flush();
             work.rollback();
             heard.clear();
@@ -215,14 +218,16 @@ class ListenerTest {
                 })
                 .beforeUpdate((r, changes) -> r.search = r.title.toLowerCase()));
         store.run(work -> {
-            work.require(Folder.class, 1L).reports().add(new Report("NEW"));
-            work.require(Report.class, 1L).title = "OLD";
+            work.require(Folder.class, keys.of("folder", 1)).reports().add(new Report("NEW"));
+            work.require(Report.class, keys.of("report", 1)).title = "OLD";
         });
         store.run(work -> {
             assertThat(work.from(Report.class).list())
                     .extracting(Report::search)
                     .contains("new", "old");
-            assertThat(work.require(Report.class, 7L).pages()).hasSize(1);
+            Report added =
+                    work.from(Report.class).where(the(Report::title).is("NEW")).one();
+            assertThat(added.pages()).hasSize(1);
         });
     }
 
@@ -249,7 +254,7 @@ class ListenerTest {
     private void aListenerRefuses(UnaryOperator<Entity<Report>> listeners) {
         store = open(listeners);
         try (UnitOfWork work = store.begin()) {
-            Folder folder = work.require(Folder.class, 1L);
+            Folder folder = work.require(Folder.class, keys.of("folder", 1));
             folder.title = "Kept";
             Report fresh = new Report("Fresh");
             folder.reports().add(fresh);
@@ -279,14 +284,14 @@ class ListenerTest {
     @Test
     void aRemoveListenerIsSeenInThePlanAndHearsOfEveryRow() {
         try (UnitOfWork work = store.begin()) {
-            work.remove(work.require(Folder.class, 1L));
+            work.remove(work.require(Folder.class, keys.of("folder", 1)));
             assertThat(work.plan().toString())
                     .contains("left to the database's own delete rules: ")
                     .contains("page, report");
         }
         store = everything();
         try (UnitOfWork work = store.begin()) {
-            work.remove(work.require(Folder.class, 1L));
+            work.remove(work.require(Folder.class, keys.of("folder", 1)));
             assertThat(work.plan().toString())
                     .contains("goes along (Report.folder); read first, one by one, for its remove listeners");
             work.trace().clear();
@@ -315,8 +320,8 @@ class ListenerTest {
     void whatAHandleChangesOrRemovesIsHeardOfAsAnEntity() {
         store = everything();
         try (UnitOfWork work = store.begin()) {
-            work.row(Report.class, 1L).set(Report::title, "Unseen");
-            work.row(Report.class, 2L).remove();
+            work.row(Report.class, keys.of("report", 1)).set(Report::title, "Unseen");
+            work.row(Report.class, keys.of("report", 2)).remove();
             work.commit();
             assertThat(heard)
                     .contains("before update Unseen [title: Spring 1 -> Unseen]")
@@ -353,15 +358,16 @@ class ListenerTest {
             throw new IllegalStateException("no mail server for " + r);
         }));
         try (UnitOfWork work = store.begin()) {
-            work.require(Report.class, 1L).title = "A";
-            work.require(Report.class, 2L).title = "B";
+            work.require(Report.class, keys.of("report", 1)).title = "A";
+            work.require(Report.class, keys.of("report", 2)).title = "B";
             assertThatThrownBy(work::commit)
                     .isInstanceOf(AfterCommitException.class)
                     .hasMessageContaining("everything is committed")
                     .hasMessageContaining("no mail server for A");
         }
         assertThat(heard).containsExactly("updated A", "updated B");
-        String title = store.call(work -> work.require(Report.class, 2L).title());
+        String title = store.call(
+                work -> work.require(Report.class, keys.of("report", 2)).title());
         assertThat(title).isEqualTo("B");
     }
 
@@ -384,11 +390,11 @@ class ListenerTest {
                     heard.add("rolled back");
                 }
             });
-            work.require(Report.class, 1L).title = "A";
+            work.require(Report.class, keys.of("report", 1)).title = "A";
             work.flush();
             work.rollback();
             work.flush();
-            work.require(Report.class, 2L).title = "B";
+            work.require(Report.class, keys.of("report", 2)).title = "B";
             work.commit();
         }
         assertThat(heard).containsExactly("flushed 1", "rolled back", "flushed 1", "flushed 1", "committed 2");
@@ -398,8 +404,8 @@ class ListenerTest {
     void orphansAreRemovedAndMovedOnesAreNot() {
         store = everything();
         try (UnitOfWork work = store.begin()) {
-            Folder spring = work.require(Folder.class, 1L);
-            Folder autumn = work.require(Folder.class, 2L);
+            Folder spring = work.require(Folder.class, keys.of("folder", 1));
+            Folder autumn = work.require(Folder.class, keys.of("folder", 2));
             List<Report> reports = List.copyOf(spring.reports());
             spring.reports().remove(reports.get(0));
             spring.reports().remove(reports.get(1));
@@ -418,12 +424,13 @@ class ListenerTest {
             assertThat(heard).contains("removed Spring 1").doesNotContain("removed Spring 2");
         }
         store.run(work -> {
-            assertThat(work.require(Folder.class, 1L).reports())
+            assertThat(work.require(Folder.class, keys.of("folder", 1)).reports())
                     .extracting(Report::title)
                     .containsExactly("Spring 3");
-            assertThat(work.require(Folder.class, 2L).reports()).hasSize(4);
+            assertThat(work.require(Folder.class, keys.of("folder", 2)).reports())
+                    .hasSize(4);
             assertThat(work.from(Page.class).count()).isEqualTo(20);
-            work.require(Folder.class, 2L).reports().clear();
+            work.require(Folder.class, keys.of("folder", 2)).reports().clear();
         });
         store.run(work -> assertThat(work.from(Report.class).count()).isEqualTo(1));
     }

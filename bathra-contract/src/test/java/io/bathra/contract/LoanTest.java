@@ -184,8 +184,8 @@ class LoanTest {
                         "show default_transaction_read_only");
             case MARIADB ->
                 List.of(
-                        "select @@transaction_isolation",
-                        "select @@transaction_read_only",
+                        "select @@tx_isolation",
+                        "select @@tx_read_only",
                         "select @@innodb_lock_wait_timeout",
                         "select @@lock_wait_timeout",
                         "select @@sql_mode",
@@ -281,7 +281,7 @@ class LoanTest {
                 List.of(
                         "select trx_isolation_level from information_schema.innodb_trx"
                                 + " where trx_mysql_thread_id = connection_id()",
-                        "select @@transaction_isolation");
+                        "select @@tx_isolation");
         };
         Terms terms = Terms.retrying(1).isolation(Isolation.SERIALIZABLE);
         List<String> levels = store.call(terms, work -> {

@@ -121,6 +121,7 @@ class PartsTest {
 
     private final Faults faults;
     private final Store store;
+    private Keys keys;
 
     PartsTest(TestDatabase database) {
         faults = Faults.in(database.empty());
@@ -145,10 +146,11 @@ class PartsTest {
         store.schema().createMissing();
         assertThat(store.schema().verify()).isEmpty();
         store.run(work -> work.add(tug()));
+        keys = Keys.in(store, "tug");
     }
 
     private Tug read() {
-        return store.call(work -> work.require(Tug.class, 1L));
+        return store.call(work -> work.require(Tug.class, keys.of("tug", 1)));
     }
 
     private static void assertSame(Tug actual, Tug expected) {
@@ -162,7 +164,7 @@ class PartsTest {
     /** Does something to the tug, checks what was written, and that it is read back as it is. */
     private FlushReport change(Consumer<Tug> change) {
         try (UnitOfWork work = store.begin()) {
-            Tug tug = work.require(Tug.class, 1L);
+            Tug tug = work.require(Tug.class, keys.of("tug", 1));
             change.accept(tug);
             FlushReport written = work.commit();
             assertThat(work.standing(tug)).isEqualTo(Standing.CLEAN);
@@ -230,17 +232,18 @@ class PartsTest {
                         })
                         .total())
                 .isEqualTo(rows(0, 0, 5));
-        store.run(work -> work.require(Tug.class, 1L).log = null);
+        store.run(work -> work.require(Tug.class, keys.of("tug", 1)).log = null);
         assertThat(read().log).as("none is the same as an empty one").isEmpty();
         assertThat(TestDatabase.count(faults.source(), "tug_fees")).isEqualTo(2);
-        store.run(work -> work.remove(work.require(Tug.class, 1L)));
+        store.run(work -> work.remove(work.require(Tug.class, keys.of("tug", 1))));
         for (String part : List.of("certificates", "berths", "kinds", "fees", "log")) {
             assertThat(TestDatabase.count(faults.source(), "tug_" + part))
                     .as(part + " are gone without trace")
                     .isZero();
         }
-        store.run(work -> work.add(new Tug()));
-        List<String> crew = store.call(work -> work.require(Tug.class, 2L).crew);
+        Tug bare = new Tug();
+        store.run(work -> work.add(bare));
+        List<String> crew = store.call(work -> work.require(Tug.class, bare.id).crew);
         assertThat(crew).isEmpty();
     }
 
@@ -248,7 +251,7 @@ class PartsTest {
     void linksInsidePartsAreFollowed() {
         Agent agent = new Agent();
         store.run(work -> {
-            List<Certificate> certificates = work.require(Tug.class, 1L).certificates;
+            List<Certificate> certificates = work.require(Tug.class, keys.of("tug", 1)).certificates;
             certificates.get(0).agent().set(agent);
             certificates.set(
                     1,
@@ -261,7 +264,7 @@ class PartsTest {
                             "update tug_certificates (1 row)");
         });
         try (UnitOfWork work = store.begin()) {
-            List<Certificate> certificates = work.require(Tug.class, 1L).certificates;
+            List<Certificate> certificates = work.require(Tug.class, keys.of("tug", 1)).certificates;
             assertThat(certificates.get(0).agent().key()).isEqualTo(agent.id);
             assertThat(certificates.get(1).agent().get().name).isEqualTo("agent");
             assertThat(certificates.get(0).agent().isRead())
@@ -292,7 +295,7 @@ class PartsTest {
     @Test
     void whoeverReadsTheOwnerAgainGetsWhatIsThereNow() {
         try (UnitOfWork work = store.begin()) {
-            Tug tug = work.require(Tug.class, 1L);
+            Tug tug = work.require(Tug.class, keys.of("tug", 1));
             work.rollback();
             change(other -> other.crew.add("Dörte"));
             assertThat(work.from(Tug.class).list()).containsExactly(tug);
@@ -307,19 +310,20 @@ class PartsTest {
 
     @Test
     void anEmptyCollectionThatWasTakenIsNotReplaced() {
-        store.run(work -> work.add(new Tug()));
+        Tug bare = new Tug();
+        store.run(work -> work.add(bare));
         store.run(work -> {
-            List<String> crew = work.require(Tug.class, 2L).crew;
+            List<String> crew = work.require(Tug.class, bare.id).crew;
             work.from(Tug.class).list();
             crew.add("Imke");
         });
-        store.run(work -> assertThat(work.require(Tug.class, 2L).crew).containsExactly("Imke"));
+        store.run(work -> assertThat(work.require(Tug.class, bare.id).crew).containsExactly("Imke"));
     }
 
     @Test
     void afterARollbackTheyAreStillToBeWritten() {
         try (UnitOfWork work = store.begin()) {
-            Tug tug = work.require(Tug.class, 1L);
+            Tug tug = work.require(Tug.class, keys.of("tug", 1));
             tug.certificates.set(0, new Certificate(Kind.RADIO, 30));
             tug.certificates.add(new Certificate(Kind.RADIO, 31));
             tug.berths.clear();
@@ -337,7 +341,7 @@ class PartsTest {
         Store versioned = Trips.open(
                 Model.of("tugs", PLAIN.version(Tug::revision), Entity.of(Agent.class, Agent::new)), faults.source());
         versioned.run(work -> {
-            Tug tug = work.require(Tug.class, 1L);
+            Tug tug = work.require(Tug.class, keys.of("tug", 1));
             tug.crew.add("Gesche");
             assertThat(work.flush().of(Tug.class).updated()).isOne();
             assertThat(tug.revision).isOne();
@@ -347,7 +351,7 @@ class PartsTest {
     @Test
     void whatIsKeptInAnotherFormIsInTheCollectionToo() {
         try (UnitOfWork work = store.begin()) {
-            Tug tug = work.require(Tug.class, 1L);
+            Tug tug = work.require(Tug.class, keys.of("tug", 1));
             tug.fees.put("tow", new BigDecimal("7.5"));
             work.commit();
             assertThat(tug.fees.get("tow")).isEqualTo(new BigDecimal("7.5000"));
@@ -357,15 +361,16 @@ class PartsTest {
     @Test
     void whatDoesNotFitIsNamedByItsOwner() {
         try (UnitOfWork work = store.begin()) {
-            Tug tug = work.require(Tug.class, 1L);
+            Tug tug = work.require(Tug.class, keys.of("tug", 1));
             tug.crew.set(1, "a name of more than twenty letters");
             tug.crew.add(null);
             tug.berths.add(new Berth(null, 3));
             assertThatThrownBy(work::flush)
                     .isInstanceOf(InvalidChangesException.class)
-                    .hasMessageContaining("Tug 1.crew[1].element = a name of more than twenty letters: is 34 long")
-                    .hasMessageContaining("Tug 1.crew[3].element = null: is required; set it")
-                    .hasMessageContaining("Tug 1.berths[2].element.quay = null: is required; set it");
+                    .hasMessageContaining(
+                            keys.in("Tug {tug 1}.crew[1].element = a name of more than twenty letters: is 34 long"))
+                    .hasMessageContaining(keys.in("Tug {tug 1}.crew[3].element = null: is required; set it"))
+                    .hasMessageContaining(keys.in("Tug {tug 1}.berths[2].element.quay = null: is required; set it"));
         }
     }
 

@@ -126,6 +126,7 @@ class PivotTest {
 
     private final Faults faults;
     private final Store store;
+    private Keys keys;
 
     PivotTest(TestDatabase database) {
         faults = Faults.in(database.empty());
@@ -140,6 +141,7 @@ class PivotTest {
             IntStream.rangeClosed(1, 5).forEach(i -> work.add(new Pilot("pilot " + i)));
             IntStream.rangeClosed(1, 3).forEach(i -> work.add(new Job(i)));
         });
+        keys = Keys.in(store, "pilot");
     }
 
     @AfterEach
@@ -147,8 +149,8 @@ class PivotTest {
         assertThat(faults.open()).isZero();
     }
 
-    private static Pilot pilot(UnitOfWork work, long id) {
-        return work.require(Pilot.class, id);
+    private Pilot pilot(UnitOfWork work, long number) {
+        return work.require(Pilot.class, keys.of("pilot", number));
     }
 
     private static Job job(UnitOfWork work, int hour) {
@@ -396,7 +398,8 @@ class PivotTest {
                 .filter(sql -> sql.startsWith("create table pilotage"))
                 .findFirst()
                 .orElseThrow();
-        String values = " (job_quay, job_hour, pilot_id) values ('N', 1, 1), ('N', 1, 1), ('N', 1, 2)";
+        String values = keys.in(
+                " (job_quay, job_hour, pilot_id) values ('N', 1, {pilot 1}), ('N', 1, {pilot 1}), ('N', 1, {pilot 2})");
         TestDatabase.execute(faults.source(), "drop table pilotage");
         TestDatabase.execute(faults.source(), create.replaceAll("constraint \\S+ unique[^)]*\\),\\s*", ""));
         TestDatabase.execute(faults.source(), "insert into pilotage" + values);

@@ -112,6 +112,7 @@ class RowTest {
                     .stampOnUpdate(Hull::changedAt));
 
     private final Store store;
+    private Keys keys;
     private UnitOfWork work;
 
     RowTest(TestDatabase database) {
@@ -129,6 +130,7 @@ class RowTest {
                 work.add(hull);
             }
         });
+        keys = Keys.in(store, "yard", "hull");
         work = store.begin();
     }
 
@@ -138,9 +140,9 @@ class RowTest {
         store.close();
     }
 
-    private Hull stored(long id) {
+    private Hull stored(long number) {
         return store.call(other -> {
-            Hull hull = other.require(Hull.class, id);
+            Hull hull = other.require(Hull.class, keys.of("hull", number));
             hull.yard().find();
             return hull;
         });
@@ -148,16 +150,16 @@ class RowTest {
 
     @Test
     void writesWithoutReading() {
-        work.row(Hull.class, 2L)
+        work.row(Hull.class, keys.of("hull", 2))
                 .set(Hull::name, "renamed")
                 .set(Hull::seats, 7)
                 .set(Hull::size, new Size(12, 4))
-                .link(Hull::yard, 1L);
-        work.row(Hull.class, 3L).remove();
+                .link(Hull::yard, keys.of("yard", 1));
+        work.row(Hull.class, keys.of("hull", 3)).remove();
 
         assertThat(work.changes())
                 .extracting(Object::toString)
-                .contains("Hull 2.name: null -> renamed", "Hull 3: removed");
+                .contains(keys.in("Hull {hull 2}.name: null -> renamed"), keys.in("Hull {hull 3}: removed"));
         assertThat(work.plan().rowCount()).isEqualTo(2);
         work.commit();
 
@@ -168,7 +170,7 @@ class RowTest {
         assertThat(hull.code()).isEqualTo("B");
         assertThat(hull.seats()).isEqualTo(7);
         assertThat(hull.size()).isEqualTo(new Size(12, 4));
-        assertThat(hull.yard().key()).isEqualTo(1L);
+        assertThat(hull.yard().key()).isEqualTo(keys.of("yard", 1));
         assertThat(hull.crew()).containsExactly("Ada");
         assertThat(hull.revision()).isEqualTo(1);
         assertThat(hull.changedAt()).isNotNull();
@@ -179,20 +181,20 @@ class RowTest {
 
     @Test
     void textsForLaterAreSetWithoutReading() {
-        work.row(Hull.class, 1L).set(Hull::history, "launched");
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::history, "launched");
         work.flush();
-        work.row(Hull.class, 1L).set(Hull::history, "launched and sunk");
-        Hull hull = work.require(Hull.class, 1L);
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::history, "launched and sunk");
+        Hull hull = work.require(Hull.class, keys.of("hull", 1));
         assertThat(hull.history().get()).isEqualTo("launched and sunk");
         work.commit();
-        String history =
-                store.call(other -> other.require(Hull.class, 1L).history().get());
+        String history = store.call(
+                other -> other.require(Hull.class, keys.of("hull", 1)).history().get());
         assertThat(history).isEqualTo("launched and sunk");
     }
 
     @Test
     void aMissingRowIsAnErrorAndTheUnitGoesOn() {
-        work.require(Hull.class, 1L).name = "good";
+        work.require(Hull.class, keys.of("hull", 1)).name = "good";
         work.row(Hull.class, 99L).set(Hull::name, "nobody");
         assertThatThrownBy(work::flush)
                 .isInstanceOf(NoSuchRowException.class)
@@ -206,13 +208,13 @@ class RowTest {
 
     @Test
     void anExpectedVersionIsChecked() {
-        work.row(Hull.class, 1L).set(Hull::name, "mine").expectVersion(0);
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::name, "mine").expectVersion(0);
         work.flush();
-        work.row(Hull.class, 1L).set(Hull::name, "mine again").expectVersion(0);
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::name, "mine again").expectVersion(0);
         assertThatThrownBy(work::flush)
                 .isInstanceOf(ConcurrentChangeException.class)
-                .hasMessageContaining("Hull 1 (version 0 was expected, but it has 1 now)");
-        work.row(Hull.class, 1L).expectVersion(1);
+                .hasMessageContaining(keys.in("Hull {hull 1} (version 0 was expected, but it has 1 now)"));
+        work.row(Hull.class, keys.of("hull", 1)).expectVersion(1);
         work.commit();
         assertThat(stored(1).name()).isEqualTo("mine again");
         assertThat(stored(1).revision()).isEqualTo(2);
@@ -220,18 +222,18 @@ class RowTest {
 
     @Test
     void onceTheRowIsReadTheEntityHasTheChanges() {
-        work.row(Hull.class, 1L).set(Hull::name, "renamed").link(Hull::yard, 1L);
-        work.row(Hull.class, 2L).remove();
-        Hull hull = work.require(Hull.class, 1L);
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::name, "renamed").link(Hull::yard, keys.of("yard", 1));
+        work.row(Hull.class, keys.of("hull", 2)).remove();
+        Hull hull = work.require(Hull.class, keys.of("hull", 1));
 
         assertThat(hull.name()).isEqualTo("renamed");
         assertThat(work.standing(hull)).isEqualTo(Standing.DIRTY);
-        assertThat(work.find(Hull.class, 2L)).isEmpty();
-        work.row(Hull.class, 1L).set(Hull::seats, 9);
+        assertThat(work.find(Hull.class, keys.of("hull", 2))).isEmpty();
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::seats, 9);
         assertThat(hull.seats()).isEqualTo(9);
-        Yard yard = work.require(Yard.class, 1L);
+        Yard yard = work.require(Yard.class, keys.of("yard", 1));
         assertThat(yard.hulls()).containsExactly(hull);
-        assertThatThrownBy(() -> work.row(Hull.class, 1L).expectVersion(5))
+        assertThatThrownBy(() -> work.row(Hull.class, keys.of("hull", 1)).expectVersion(5))
                 .isInstanceOf(ConcurrentChangeException.class);
         work.commit();
         assertThat(stored(1).seats()).isEqualTo(9);
@@ -241,10 +243,10 @@ class RowTest {
 
     @Test
     void aRollbackKeepsWhatWasToBeWritten() {
-        work.row(Hull.class, 1L).set(Hull::name, "renamed");
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::name, "renamed");
         work.flush();
         work.rollback();
-        work.row(Hull.class, 1L).set(Hull::seats, 3);
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::seats, 3);
         assertThat(work.changes()).hasSize(3); // both attributes and the stamp
         work.commit();
         assertThat(stored(1).name()).isEqualTo("renamed");
@@ -253,7 +255,7 @@ class RowTest {
 
     @Test
     void queriesSeeWhatHandlesHaveSet() {
-        work.row(Hull.class, 1L).set(Hull::name, "renamed");
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::name, "renamed");
         assertThat(work.from(Hull.class).list()).extracting(Hull::name).contains("renamed");
     }
 
@@ -262,26 +264,27 @@ class RowTest {
         assertThatThrownBy(() -> work.row(Hull.class, "one"))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("the key of Hull");
-        assertThatThrownBy(() -> work.row(Hull.class, 1L).set(Hull::name, 7))
+        assertThatThrownBy(() -> work.row(Hull.class, keys.of("hull", 1)).set(Hull::name, 7))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("Hull.name");
-        assertThatThrownBy(() -> work.row(Hull.class, 1L).set(Hull::seats, null))
+        assertThatThrownBy(() -> work.row(Hull.class, keys.of("hull", 1)).set(Hull::seats, null))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("primitive");
-        assertThatThrownBy(() -> work.row(Hull.class, 1L).set(Hull::revision, 4))
+        assertThatThrownBy(() -> work.row(Hull.class, keys.of("hull", 1)).set(Hull::revision, 4))
                 .isInstanceOf(IllegalArgumentException.class);
-        assertThatThrownBy(() -> work.row(Hull.class, 1L).set(Hull::crew, List.of()))
+        assertThatThrownBy(() -> work.row(Hull.class, keys.of("hull", 1)).set(Hull::crew, List.of()))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("require(Hull.class, key)");
-        assertThatThrownBy(() -> work.row(Hull.class, 1L).link(Hull::yard, "x"))
+        assertThatThrownBy(() -> work.row(Hull.class, keys.of("hull", 1)).link(Hull::yard, "x"))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("the key of Yard");
-        assertThatThrownBy(() -> work.row(Yard.class, 1L).expectVersion(1)).isInstanceOf(BathraException.class);
+        assertThatThrownBy(() -> work.row(Yard.class, keys.of("yard", 1)).expectVersion(1))
+                .isInstanceOf(BathraException.class);
         assertThat(work.changes()).isEmpty();
-        work.row(Hull.class, 1L).set(Hull::code, "much too long");
+        work.row(Hull.class, keys.of("hull", 1)).set(Hull::code, "much too long");
         assertThatThrownBy(work::flush)
                 .isInstanceOf(InvalidChangesException.class)
-                .hasMessageContaining("Hull 1.code");
+                .hasMessageContaining(keys.in("Hull {hull 1}.code"));
     }
 
     @Test
@@ -305,11 +308,11 @@ class RowTest {
     void anOldVersionIsNotTrusted() {
         Hull edited = stored(1);
         edited.name = "edited outside";
-        store.run(other -> other.require(Hull.class, 1L).name = "by somebody else");
+        store.run(other -> other.require(Hull.class, keys.of("hull", 1)).name = "by somebody else");
         work.adoptUnread(edited);
         assertThatThrownBy(work::commit)
                 .isInstanceOf(ConcurrentChangeException.class)
-                .hasMessageContaining("Hull 1");
+                .hasMessageContaining(keys.in("Hull {hull 1}"));
         assertThatThrownBy(() -> work.adoptUnread(new Yard())).isInstanceOf(BathraException.class);
     }
 }

@@ -159,7 +159,7 @@ class TermsTest extends BoatContract {
                     () -> {
                         for (int i = 0; i < 5; i++) {
                             store.run(retrying(200), work -> {
-                                Owner owner = work.require(Owner.class, 1L);
+                                Owner owner = work.require(Owner.class, keys.of("owner", 1));
                                 for (long id : upwards ? List.of(1L, 2L) : List.of(2L, 1L)) {
                                     Boat boat = boat(work, id);
                                     boat.seats = boat.seats == null ? 1 : boat.seats + 1;

@@ -57,6 +57,7 @@ class TransferTest {
     private final DataSource plain;
     private final Faults faults;
     private final Store store;
+    private Keys keys;
 
     TransferTest(TestDatabase database) {
         this.database = database;
@@ -74,6 +75,7 @@ class TransferTest {
                 work.add(new Account());
             }
         });
+        keys = Keys.in(store, "account");
     }
 
     @AfterEach
@@ -82,9 +84,9 @@ class TransferTest {
     }
 
     /** Each account is flushed by itself, in any order, so that threads do meet in rings. */
-    private static void transfer(UnitOfWork work, Random random) {
-        Account from = work.require(Account.class, 1L + random.nextInt(ACCOUNTS));
-        Account to = work.require(Account.class, 1L + random.nextInt(ACCOUNTS));
+    private void transfer(UnitOfWork work, Random random) {
+        Account from = work.require(Account.class, keys.of("account", 1 + random.nextInt(ACCOUNTS)));
+        Account to = work.require(Account.class, keys.of("account", 1 + random.nextInt(ACCOUNTS)));
         int amount = 1 + random.nextInt(50);
         from.balance -= amount;
         work.flush();
@@ -171,7 +173,7 @@ class TransferTest {
                         attempts.incrementAndGet();
                         for (long id : order) {
                             work.sql("update account set balance = balance + 1 where id = :id")
-                                    .with("id", id)
+                                    .with("id", keys.of("account", id))
                                     .execute();
                             sleep(30);
                         }
@@ -198,14 +200,14 @@ class TransferTest {
     void waitingHasItsLimit() {
         Terms impatient = Terms.retrying(1).lockTimeout(Duration.ofMillis(50));
         try (UnitOfWork holder = store.begin()) {
-            holder.require(Account.class, 1L).balance = 1;
+            holder.require(Account.class, keys.of("account", 1)).balance = 1;
             holder.flush();
             assertThatThrownBy(() -> store.run(impatient, work -> {
-                        work.require(Account.class, 1L).balance = 2;
+                        work.require(Account.class, keys.of("account", 1)).balance = 2;
                     }))
                     .isInstanceOf(LockTimeout.class);
         }
-        store.run(impatient, work -> work.require(Account.class, 1L).balance = 3);
+        store.run(impatient, work -> work.require(Account.class, keys.of("account", 1)).balance = 3);
         assertThatThrownBy(() -> Terms.reading().lockTimeout(Duration.ZERO))
                 .isInstanceOf(IllegalArgumentException.class);
     }

@@ -24,6 +24,11 @@ final class Trips {
         return asTested(Store.open(tested(model), source));
     }
 
+    /** A store for a model whose tables are looked at, which gets no others. */
+    static Store openAsDeclared(Model model, DataSource source) {
+        return asTested(Store.open(model, source));
+    }
+
     static Store open(Model model, String url) {
         return asTested(Store.open(tested(model), url));
     }

@@ -43,11 +43,11 @@ class UnitTest extends BoatContract {
             work.remove(boat(work, 2));
             assertThat(words(work.changes()))
                     .contains(
-                            "Boat 1.name: boat A -> renamed",
-                            "Boat 1.revision: 0 -> 1",
-                            "Boat 1.crew[0].element: Piet -> Jan",
-                            "Boat 1.crew[0].position: 1000 -> 3000",
-                            "Boat 2: removed");
+                            keys.in("Boat {boat 1}.name: boat A -> renamed"),
+                            keys.in("Boat {boat 1}.revision: 0 -> 1"),
+                            keys.in("Boat {boat 1}.crew[0].element: Piet -> Jan"),
+                            keys.in("Boat {boat 1}.crew[0].position: 1000 -> 3000"),
+                            keys.in("Boat {boat 2}: removed"));
             work.discard();
         }
     }
@@ -61,8 +61,10 @@ class UnitTest extends BoatContract {
             assertThat(work.problems())
                     .extracting(Object::toString)
                     .containsExactly(
-                            "Boat (new #1).code = A: must be unique, but Boat 1 is stored with it; change one of them",
-                            "Boat 2.code = C: must be unique, but Boat 3 is stored with it; change one of them");
+                            keys.in(
+                                    "Boat (new #1).code = A: must be unique, but Boat {boat 1} is stored with it; change one of them"),
+                            keys.in(
+                                    "Boat {boat 2}.code = C: must be unique, but Boat {boat 3} is stored with it; change one of them"));
             work.remove(boat(work, 1));
             boat(work, 3).code = "B";
             assertThat(work.problems()).as("freed in the same flush").isEmpty();
@@ -79,7 +81,7 @@ class UnitTest extends BoatContract {
             boat.name = "renamed";
             assertThatThrownBy(() -> work.forget(boat))
                     .isInstanceOf(UnitStateException.class)
-                    .hasMessageContaining("Boat 1.name: boat A -> renamed");
+                    .hasMessageContaining(keys.in("Boat {boat 1}.name: boat A -> renamed"));
             assertThatThrownBy(work::forgetAll).isInstanceOf(UnitStateException.class);
             work.forget(other);
             assertThat(work.standing(other)).isEqualTo(Standing.UNTRACKED);
@@ -126,7 +128,7 @@ class UnitTest extends BoatContract {
     @Test
     void anEntityIsRefreshedWhateverItHas() {
         try (UnitOfWork work = store.begin()) {
-            Boat boat = read(work, Boat.class, 1);
+            Boat boat = read(work, 1);
             boat.name = "mine";
             boat.crew.clear();
             assertThat(boat.friends).hasSize(1);
@@ -145,7 +147,7 @@ class UnitTest extends BoatContract {
             store.run(other -> other.remove(boat(other, 1)));
             assertThatThrownBy(() -> work.refresh(boat))
                     .isInstanceOf(NoSuchRowException.class)
-                    .hasMessage("Boat 1 is not there any more; somebody removed it");
+                    .hasMessage(keys.in("Boat {boat 1} is not there any more; somebody removed it"));
         }
     }
 
@@ -172,12 +174,12 @@ class UnitTest extends BoatContract {
             assertThat(boat.crew).containsExactly("Piet", "Klaas", "Jan");
             assertThatThrownBy(() -> work.adopt(edited))
                     .isInstanceOf(BathraException.class)
-                    .hasMessageContaining("Boat 1 is known to this unit of work as another object");
+                    .hasMessageContaining(keys.in("Boat {boat 1} is known to this unit of work as another object"));
             boat.name = "again";
         });
         assertThatThrownBy(() -> store.run(work -> work.adopt(edited)))
                 .isInstanceOf(ConcurrentChangeException.class)
-                .hasMessageContaining("Boat 1 (version 1 was edited, but it has 2 now)");
+                .hasMessageContaining(keys.in("Boat {boat 1} (version 1 was edited, but it has 2 now)"));
         assertThatThrownBy(() -> store.run(work -> work.adopt(new Boat("X")))).hasMessageContaining("add(...) it");
     }
 
@@ -208,7 +210,10 @@ class UnitTest extends BoatContract {
     void theValuesOfAFormAreCarried() {
         store.run(work -> {
             Boat boat = work.carry(new Form("carried", 4), boat(work, 1), 0);
-            assertThat(words(work.changes())).contains("Boat 1.name: boat A -> carried", "Boat 1.seats: null -> 4");
+            assertThat(words(work.changes()))
+                    .contains(
+                            keys.in("Boat {boat 1}.name: boat A -> carried"),
+                            keys.in("Boat {boat 1}.seats: null -> 4"));
             assertThatThrownBy(() -> work.carry(new Wrong("no"), boat, null))
                     .hasMessageContaining("'title' names no attribute of Boat; it has [id, code");
         });
@@ -238,7 +243,7 @@ class UnitTest extends BoatContract {
     @Test
     void whoLosesLearnsWhatOthersHaveMadeOfIt() {
         try (UnitOfWork work = store.begin()) {
-            Boat boat = read(work, Boat.class, 1);
+            Boat boat = read(work, 1);
             boat.name = "mine";
             boat.seats = 4;
             store.run(other -> {
@@ -246,20 +251,22 @@ class UnitTest extends BoatContract {
                 boat(other, 1).owner.clear();
             });
             ConcurrentChangeException lost = catchThrowableOfType(ConcurrentChangeException.class, work::flush);
-            assertThat(lost.rows()).containsExactly("Boat 1 (version 0 was read, but it has 1 now)");
+            assertThat(lost.rows()).containsExactly(keys.in("Boat {boat 1} (version 0 was read, but it has 1 now)"));
             assertThat(lost.conflicts())
                     .containsExactly(
-                            new Conflict("Boat 1", "name", "boat A", "mine", "theirs"),
-                            new Conflict("Boat 1", "owner", 1L, 1L, null));
+                            new Conflict(keys.in("Boat {boat 1}"), "name", "boat A", "mine", "theirs"),
+                            new Conflict(
+                                    keys.in("Boat {boat 1}"), "owner", keys.of("owner", 1), keys.of("owner", 1), null));
             assertThatThrownBy(work::rebase)
                     .isInstanceOf(ConcurrentChangeException.class)
-                    .hasMessageContaining("Boat 1.name (read boat A, wanted mine, there is theirs)");
+                    .hasMessageContaining(keys.in("Boat {boat 1}.name (read boat A, wanted mine, there is theirs)"));
             boat.name = "boat A";
             work.rebase();
             assertThat(boat.name).as("theirs").isEqualTo("theirs");
             assertThat(boat.seats).as("mine").isEqualTo(4);
             assertThat(boat.owner.isEmpty()).isTrue();
-            assertThat(words(work.changes())).contains("Boat 1.seats: null -> 4", "Boat 1.revision: 1 -> 2");
+            assertThat(words(work.changes()))
+                    .contains(keys.in("Boat {boat 1}.seats: null -> 4"), keys.in("Boat {boat 1}.revision: 1 -> 2"));
             work.commit();
         }
         store.run(work -> assertThat(boat(work, 1).seats).isEqualTo(4));

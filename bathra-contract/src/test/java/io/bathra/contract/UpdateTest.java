@@ -136,6 +136,7 @@ class UpdateTest {
 
     private final Faults faults;
     private final Store store;
+    private Keys keys;
 
     UpdateTest(TestDatabase database) {
         faults = Faults.in(database.empty());
@@ -160,6 +161,7 @@ class UpdateTest {
                 work.add(yard);
             }
         });
+        keys = Keys.in(store, "yard", "lot");
     }
 
     @AfterEach
@@ -189,13 +191,14 @@ class UpdateTest {
                                     the(Lot::most).to(the(Lot::kilos)),
                                     number(Lot::price).to(number(Lot::price).times(new BigDecimal("1.05")))))
                     .isEqualTo(4);
-            assertThat(first.row()).isEqualTo("1-1 14 7 0.11 HELD 2 " + EVENING + " 1");
-            assertThat(lots.get(3).row()).isEqualTo("1-4 208 104 0.42 HELD 1 " + EVENING + " 1");
-            assertThat(lots.get(4).row()).isEqualTo("2-1 201 1000 0.10 NONE 0 " + MORNING + " 2");
+            assertThat(first.row()).isEqualTo("1-1 14 7 0.11 HELD 2 " + EVENING + " " + keys.of("yard", 1));
+            assertThat(lots.get(3).row()).isEqualTo("1-4 208 104 0.42 HELD 1 " + EVENING + " " + keys.of("yard", 1));
+            assertThat(lots.get(4).row()).isEqualTo("2-1 201 1000 0.10 NONE 0 " + MORNING + " " + keys.of("yard", 2));
             assertThat(work.standing(first)).isEqualTo(Standing.CLEAN);
             first.kilos++;
         });
-        store.run(work -> assertThat(work.require(Lot.class, 1L).row()).startsWith("1-1 15 7 0.11 HELD 3 "));
+        store.run(work ->
+                assertThat(work.require(Lot.class, keys.of("lot", 1)).row()).startsWith("1-1 15 7 0.11 HELD 3 "));
     }
 
     /** Each value is made of those that were there before, on databases that assign one after the other as well. */
@@ -203,11 +206,11 @@ class UpdateTest {
     void newValuesAreMadeOfOldOnes() {
         store.run(work -> {
             work.from(Lot.class)
-                    .where(the(Lot::id).is(1L))
+                    .where(the(Lot::id).is(keys.of("lot", 1)))
                     .update(
                             number(Lot::kilos).to(number(Lot::most).orElse(0)),
                             the(Lot::most).to(the(Lot::kilos)));
-            Lot lot = work.require(Lot.class, 1L);
+            Lot lot = work.require(Lot.class, keys.of("lot", 1));
             assertThat(lot.kilos).isEqualTo(1000);
             assertThat(lot.most).isEqualTo(101);
         });
@@ -216,14 +219,14 @@ class UpdateTest {
     @Test
     void linksMoveAndValuesGo() {
         store.run(work -> {
-            Yard one = work.require(Yard.class, 1L);
-            Yard two = work.require(Yard.class, 2L);
+            Yard one = work.require(Yard.class, keys.of("yard", 1));
+            Yard two = work.require(Yard.class, keys.of("yard", 2));
             assertThat(one.lots).hasSize(4);
             assertThat(two.lots).hasSize(4);
             assertThat(work.from(Lot.class)
                             .where(ofYard(1), the(Lot::most).isNotNull())
                             .update(
-                                    the(Lot::yard, Yard::id).to(2L),
+                                    the(Lot::yard, Yard::id).to(keys.of("yard", 2)),
                                     the(Lot::most).toNull()))
                     .isEqualTo(3);
             assertThat(one.lots).extracting(Lot::code).containsExactly("1-4");
@@ -284,7 +287,7 @@ class UpdateTest {
     @Test
     void aFailedUpdateLeavesEverythingAsItWas() {
         store.run(work -> {
-            Lot lot = work.require(Lot.class, 1L);
+            Lot lot = work.require(Lot.class, keys.of("lot", 1));
             assertThatThrownBy(() -> work.from(Lot.class)
                             .where(ofYard(1))
                             .update(the(Lot::code).to("same")))
@@ -292,7 +295,8 @@ class UpdateTest {
             assertThat(lot.code).isEqualTo("1-1");
             lot.kilos = 5;
         });
-        store.run(work -> assertThat(work.require(Lot.class, 1L).row()).startsWith("1-1 5 1000 0.10 NONE 1 "));
+        store.run(work ->
+                assertThat(work.require(Lot.class, keys.of("lot", 1)).row()).startsWith("1-1 5 1000 0.10 NONE 1 "));
     }
 
     @Test
@@ -323,7 +327,7 @@ class UpdateTest {
         };
     }
 
-    private static Assignment<Lot> assignment(Random random, int kind) {
+    private Assignment<Lot> assignment(Random random, int kind) {
         return switch (kind) {
             case 0 -> number(Lot::kilos).to(number(Lot::kilos).plus(random.nextInt(9)));
             case 1 ->
@@ -332,7 +336,7 @@ class UpdateTest {
                         : the(Lot::most).toNull();
             case 2 -> the(Lot::mark).to(Mark.values()[random.nextInt(3)]);
             case 3 -> number(Lot::price).to(number(Lot::price).plus(new BigDecimal("0.25")));
-            default -> the(Lot::yard, Yard::id).to(1L + random.nextInt(3));
+            default -> the(Lot::yard, Yard::id).to(keys.of("yard", 1 + random.nextInt(3)));
         };
     }
 

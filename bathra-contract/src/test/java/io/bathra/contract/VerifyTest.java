@@ -237,7 +237,7 @@ class VerifyTest {
     @EnumSource
     void whatWasDoneByHandIsFound(Deed deed) {
         assumeThat(deed.where).contains(database);
-        Store store = Trips.open(MODEL, source);
+        Store store = Trips.openAsDeclared(MODEL, source);
         List<String> statements = store.schema().statements();
         List<String> changed = statements.stream().map(deed.change).toList();
         assertThat(changed.equals(statements))

@@ -178,13 +178,14 @@ class WayBackFaultTest extends BoatContract {
     @Test
     void aConflictWhoseRollbackFailsTooIsStillAConflict() {
         try (UnitOfWork work = store.begin()) {
-            Boat a = read(work, Boat.class, 1);
+            Boat a = read(work, 1);
             store.run(other -> boat(other, 1).name = "theirs");
             a.name = "mine";
             faults.onRollback().always().failsWith(() -> new SQLException("no way back", "08006"));
             assertThatThrownBy(work::commit).isInstanceOfSatisfying(ConcurrentChangeException.class, conflict -> {
                 assertThat(conflict.isRetryable()).isTrue();
-                assertThat(conflict).hasMessageContaining("Boat 1 (changed or removed by somebody else)");
+                assertThat(conflict)
+                        .hasMessageContaining(keys.in("Boat {boat 1} (changed or removed by somebody else)"));
                 assertThat(conflict.getSuppressed()).isNotEmpty();
             });
             assertThatThrownBy(work::commit)

@@ -44,6 +44,9 @@ public final class MariaDbCatalogue extends Catalogue {
     private static final String SEQUENCES =
             "select table_name from information_schema.tables where table_schema = ? and table_type = 'SEQUENCE'";
 
+    /** By how much keys grow where a sequence does not say it: on a cluster, by the number of its nodes. */
+    private static final String STEP = "@@auto_increment_increment";
+
     /** How many sequences are asked in one statement. */
     private static final int AT_ONCE = 100;
 
@@ -186,8 +189,8 @@ public final class MariaDbCatalogue extends Catalogue {
             List<String> asked = names.subList(from, Math.min(names.size(), from + AT_ONCE));
             StringJoiner some = new StringJoiner(" union all ");
             for (String name : asked) {
-                some.add("select ?, next_not_cached_value, cache_size * greatest(increment, 1) from "
-                        + dialect.qualified(name));
+                some.add("select ?, next_not_cached_value, cache_size * if(increment = 0, " + STEP
+                        + ", increment) from " + dialect.qualified(name));
             }
             each(
                     some.toString(),
