@@ -15,11 +15,12 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Terms {
     /** What holds when nothing is said: one attempt, the connection's own isolation level, reading and writing. */
-    static final Terms PLAIN = new Terms(Attempts.ONE, null, false, Duration.ZERO, Duration.ZERO);
+    static final Terms PLAIN = new Terms(Attempts.ONE, null, false, false, Duration.ZERO, Duration.ZERO);
 
     private final Attempts attempts;
     private final @Nullable Isolation isolation;
     private final boolean readOnly;
+    private final boolean upToDate;
     private final Duration lockTimeout;
     private final Duration statementTimeout;
 
@@ -27,11 +28,13 @@ public final class Terms {
             Attempts attempts,
             @Nullable Isolation isolation,
             boolean readOnly,
+            boolean upToDate,
             Duration lockTimeout,
             Duration statementTimeout) {
         this.attempts = attempts;
         this.isolation = isolation;
         this.readOnly = readOnly;
+        this.upToDate = upToDate;
         this.lockTimeout = lockTimeout;
         this.statementTimeout = statementTimeout;
     }
@@ -49,7 +52,7 @@ public final class Terms {
         if (attempts < 1) {
             throw new IllegalArgumentException("retrying(" + attempts + "): work is tried once at least");
         }
-        return new Terms(new Attempts(attempts, null), null, false, Duration.ZERO, Duration.ZERO);
+        return new Terms(new Attempts(attempts, null), null, false, false, Duration.ZERO, Duration.ZERO);
     }
 
     /**
@@ -65,7 +68,7 @@ public final class Terms {
                     "upTo(" + longest + ") limits the time for several attempts; say retrying(n).upTo(...)");
         }
         Attempts limited = new Attempts(attempts.most(), atLeastOneMilli("upTo", longest));
-        return new Terms(limited, isolation, readOnly, lockTimeout, statementTimeout);
+        return new Terms(limited, isolation, readOnly, upToDate, lockTimeout, statementTimeout);
     }
 
     /**
@@ -79,12 +82,24 @@ public final class Terms {
 
     /** The same terms with an isolation level, in place of the connection's own. */
     public Terms isolation(Isolation level) {
-        return new Terms(attempts, level, readOnly, lockTimeout, statementTimeout);
+        return new Terms(attempts, level, readOnly, upToDate, lockTimeout, statementTimeout);
     }
 
     /** The same terms for {@linkplain #reading units that write nothing}. */
     public Terms readOnly() {
-        return new Terms(attempts, isolation, true, lockTimeout, statementTimeout);
+        return new Terms(attempts, isolation, true, upToDate, lockTimeout, statementTimeout);
+    }
+
+    /**
+     * The same terms for units that see, from their beginning on, all that was committed before on any server of a MariaDB
+     * cluster: the server that a unit works on waits until it has that, where it would otherwise lag behind for a moment.
+     * So a program reads what it has written through another server just before. Elsewhere it changes nothing.
+     *
+     * <p>The server gives up after a time that is its own, half a minute unless it is set; a {@link
+     * io.bathra.error.LockTimeout} is thrown then.
+     */
+    public Terms upToDate() {
+        return new Terms(attempts, isolation, readOnly, true, lockTimeout, statementTimeout);
     }
 
     /**
@@ -94,7 +109,8 @@ public final class Terms {
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms lockTimeout(Duration longest) {
-        return new Terms(attempts, isolation, readOnly, atLeastOneMilli("lockTimeout", longest), statementTimeout);
+        return new Terms(
+                attempts, isolation, readOnly, upToDate, atLeastOneMilli("lockTimeout", longest), statementTimeout);
     }
 
     /**
@@ -104,7 +120,8 @@ public final class Terms {
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms statementTimeout(Duration longest) {
-        return new Terms(attempts, isolation, readOnly, lockTimeout, atLeastOneMilli("statementTimeout", longest));
+        return new Terms(
+                attempts, isolation, readOnly, upToDate, lockTimeout, atLeastOneMilli("statementTimeout", longest));
     }
 
     private static Duration atLeastOneMilli(String what, Duration longest) {
@@ -116,10 +133,11 @@ public final class Terms {
 
     /** Refuses what a guest in somebody else's transaction cannot ask for without sending it to the database. */
     void refuseForGuest() {
-        if (isolation != null || !lockTimeout.isZero()) {
+        if (isolation != null || upToDate || !lockTimeout.isZero()) {
             throw new IllegalArgumentException(
-                    "a unit that joins somebody else's transaction has its isolation level and its lock timeout; have them set"
-                            + " where the transaction begins, and leave isolation(...) and lockTimeout(...) out of these terms");
+                    "a unit that joins somebody else's transaction has its isolation level and its lock timeout, and sees what it"
+                            + " has seen from its beginning on; have them set where the transaction begins, and leave"
+                            + " isolation(...), lockTimeout(...) and upToDate() out of these terms");
         }
     }
 
@@ -137,6 +155,6 @@ public final class Terms {
                     case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
                     case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
                 };
-        return new Settings(level, readOnly, lockTimeout.toMillis(), statementTimeout.toMillis(), true);
+        return new Settings(level, readOnly, upToDate, lockTimeout.toMillis(), statementTimeout.toMillis(), true);
     }
 }

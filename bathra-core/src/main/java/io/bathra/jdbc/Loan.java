@@ -95,7 +95,10 @@ final class Loan {
 
     /** Readies the connection for a query before anything begins; tells whether it may be asked without a transaction. */
     boolean readsAlone() throws SQLException {
-        return settings.isOrdinary() && database.readsAlone(Objects.requireNonNull(used), settings.readOnly());
+        boolean waits = settings.upToDate() && database.isOneOfSeveral();
+        return !waits
+                && settings.isOrdinary()
+                && database.readsAlone(Objects.requireNonNull(used), settings.readOnly());
     }
 
     /** The refusal of a connection on which somebody else has work that is neither committed nor rolled back. */

@@ -149,7 +149,7 @@ final class MariaDbDatabase extends TextualDatabase {
      */
     @Override
     Begun begin(AsItCame connection, Settings settings) {
-        Together.Opening opening = settings.opening();
+        Together.Opening opening = settings.opening(oneOfSeveral);
         return new Begun(Limits.said(together.beforeEach(opening)), together.opening(opening));
     }
 
@@ -257,11 +257,25 @@ final class MariaDbDatabase extends TextualDatabase {
     @Override
     @Nullable
     String explained(SQLException e) {
+        String limit = clusterLimit(String.valueOf(e.getMessage()));
+        if (limit != null) {
+            return "the transaction writes more than a cluster takes at once (" + limit
+                    + "), and nothing was committed;"
+                    + " do it in several units of work or bulk calls, or raise the limit on all nodes";
+        }
         return e.getErrorCode() == ROW_TOO_WIDE
                 ? "a row of this table is wider than MariaDB keeps: 65535 bytes as declared, four for each character of a"
                         + " text with a length, and about 8000 without long texts; declare long ones text(), shorten"
                         + " length(...), or give some attributes a table of their own"
                 : super.explained(e);
+    }
+
+    /** The setting of the cluster that a transaction has gone beyond; null for none. */
+    private static @Nullable String clusterLimit(String message) {
+        if (message.contains("Maximum writeset size exceeded")) {
+            return "wsrep_max_ws_size";
+        }
+        return message.contains("wsrep_max_ws_rows exceeded") ? "wsrep_max_ws_rows" : null;
     }
 
     @Override

@@ -115,7 +115,7 @@ final class PostgresDatabase extends Database {
             connection.readOnly(); // to the driver: it says so when it begins
         }
         connection.autoCommit(false);
-        return settings.isOrdinary() ? Begun.PLAIN : new Begun(Limits.NONE, together.opening(settings.opening()));
+        return settings.isOrdinary() ? Begun.PLAIN : new Begun(Limits.NONE, together.opening(settings.opening(false)));
     }
 
     /**

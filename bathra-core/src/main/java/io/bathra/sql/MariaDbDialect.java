@@ -9,6 +9,9 @@ import org.jspecify.annotations.Nullable;
 
 /** MariaDB, from version 10.6 on. */
 public final class MariaDbDialect extends Dialect {
+    /** On a cluster, a statement that begins so waits until its server has what was committed on any of them. */
+    static final String SEEING_ALL = "set statement wsrep_sync_wait = 7 for ";
+
     private static final Together TOGETHER = new MariaDbTogether();
 
     /** Its years have four digits, and the year 0 is for dates that are none. */
@@ -45,7 +48,7 @@ public final class MariaDbDialect extends Dialect {
 
     @Override
     public SqlText seeingAll(SqlText statement) {
-        return new SqlText("set statement wsrep_sync_wait = 7 for " + statement.sql(), statement.params());
+        return new SqlText(SEEING_ALL + statement.sql(), statement.params());
     }
 
     @Override

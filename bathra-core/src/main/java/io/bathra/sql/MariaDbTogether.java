@@ -73,7 +73,8 @@ final class MariaDbTogether extends Together {
     /** A level that nothing has taken up would hold for the next transaction, so both go over together. */
     @Override
     public List<String> opening(Opening opening) {
-        String start = opening.readOnly() ? "start transaction read only" : "start transaction";
+        String start = (opening.upToDate() ? MariaDbDialect.SEEING_ALL : "")
+                + (opening.readOnly() ? "start transaction read only" : "start transaction");
         return opening.level().isEmpty()
                 ? List.of(start)
                 : List.of("set transaction isolation level " + opening.level(), start);

@@ -106,10 +106,11 @@ public abstract class Together {
      * What a transaction is to be.
      *
      * @param level the level of isolation as SQL names it; empty for that of the session
+     * @param upToDate whether the server, one of several, is to wait until it has what was committed on any of them
      * @param lockMillis how long to wait for what others hold; 0 for as long as the session does
      * @param statementMillis how long a statement may take; 0 for as long as the session lets it
      */
-    public record Opening(String level, boolean readOnly, long lockMillis, long statementMillis) {}
+    public record Opening(String level, boolean readOnly, boolean upToDate, long lockMillis, long statementMillis) {}
 
     /** Statements alone. */
     public abstract String all(List<String> statements);
