@@ -209,6 +209,9 @@ class GeneratorTest {
     @ParameterizedTest
     @ValueSource(longs = {290, 500_000})
     void aGeneratorThatLagsBehindIsReportedAndMovedOn(long byHand) {
+        assumeThat(Trips.CLUSTER && byHand < 1_000)
+                .as("each node of a cluster has keys at hand that others do not see")
+                .isFalse();
         List<KeyOption> sources = database == TestDatabase.SQLITE
                 ? List.of(generated(), keyTable("keys", 1))
                 : List.of(generated(), keyTable("keys", 1), sequence("numbers", 5));

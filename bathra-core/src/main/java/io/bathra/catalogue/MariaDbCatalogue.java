@@ -44,8 +44,12 @@ public final class MariaDbCatalogue extends Catalogue {
     private static final String SEQUENCES =
             "select table_name from information_schema.tables where table_schema = ? and table_type = 'SEQUENCE'";
 
-    /** By how much keys grow where a sequence does not say it: on a cluster, by the number of its nodes. */
-    private static final String STEP = "@@auto_increment_increment";
+    /**
+     * How far the server may lag behind the next value that nobody has in memory. Each node of a cluster has values in
+     * memory that only itself knows, between which those of others lie, so that nothing can be told.
+     */
+    private static final String OWN_CACHE =
+            "if(increment = 0 and @@auto_increment_increment > 1, 0, cache_size * greatest(increment, 1))";
 
     /** How many sequences are asked in one statement. */
     private static final int AT_ONCE = 100;
@@ -189,8 +193,7 @@ public final class MariaDbCatalogue extends Catalogue {
             List<String> asked = names.subList(from, Math.min(names.size(), from + AT_ONCE));
             StringJoiner some = new StringJoiner(" union all ");
             for (String name : asked) {
-                some.add("select ?, next_not_cached_value, cache_size * if(increment = 0, " + STEP
-                        + ", increment) from " + dialect.qualified(name));
+                some.add("select ?, next_not_cached_value, " + OWN_CACHE + " from " + dialect.qualified(name));
             }
             each(
                     some.toString(),

@@ -1,6 +1,7 @@
 package io.bathra.jdbc;
 
 import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.mapping.KeySource;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
@@ -31,6 +32,9 @@ public final class ConstraintCatalogue {
     private final Set<String> secretTables = new HashSet<>();
     private final Map<String, String> primaryKeys = new HashMap<>();
 
+    /** The names of primary keys that are drawn from a sequence. */
+    private final Set<String> drawnKeys = new HashSet<>();
+
     public ConstraintCatalogue(Mapping model) {
         List<Table> schema = Schema.of(model).tables();
         Iterator<Table> inOrder = schema.iterator();
@@ -45,6 +49,9 @@ public final class ConstraintCatalogue {
                 secretTables.add(withoutMarks(table.name()));
             }
             primaryKeys.put(folded(table.name()), table.primaryKey());
+            if (entity.keySource() instanceof KeySource.Generated || entity.keySource() instanceof KeySource.Sequence) {
+                drawnKeys.add(folded(table.primaryKey()));
+            }
             put(table.primaryKey(), entity, table.keyColumns());
             for (UniqueConstraint unique : table.uniques()) {
                 put(unique.name(), entity, unique.columns());
@@ -104,6 +111,12 @@ public final class ConstraintCatalogue {
     /** The name of a table's primary key, for a database that calls them all the same. */
     String primaryKey(@Nullable String table) {
         return primaryKeys.getOrDefault(table == null ? "" : folded(table), "PRIMARY");
+    }
+
+    /** Whether a place is a primary key that is drawn from a sequence. */
+    boolean isDrawnKey(Place place) {
+        String name = place.constraint();
+        return name != null && drawnKeys.contains(folded(name));
     }
 
     /**

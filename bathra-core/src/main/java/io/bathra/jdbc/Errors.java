@@ -37,7 +37,7 @@ final class Errors {
         boolean secret = constraints.touchesSecrets(statement);
         SQLException e = secret ? withoutText(telling) : telling;
         return switch (database.failure(telling)) {
-            case UNIQUE -> new UniqueViolation(place(telling, table, secret), sql, e);
+            case UNIQUE -> duplicate(place(telling, table, secret), sql, e);
             case FOREIGN_KEY -> new ForeignKeyViolation(place(telling, table, secret), sql, e);
             case NOT_NULL -> new NotNullViolation(place(telling, table, secret), sql, e);
             case CHECK -> new CheckViolation(place(telling, table, secret), sql, e);
@@ -58,6 +58,21 @@ final class Errors {
                         explained != null ? explained : name + " refused a statement: " + DriverWords.of(e), sql, e);
             }
         };
+    }
+
+    /**
+     * While nodes of a cluster come and go, a MariaDB sequence gives the keys of one to another: the step by which they stay
+     * apart is the number of nodes. Whoever comes second draws others the next time.
+     */
+    private BathraException duplicate(Place place, String sql, SQLException e) {
+        return database.isOneOfSeveral() && constraints.isDrawnKey(place)
+                ? new SerializationFailure(
+                        "two servers of the cluster have drawn the same key of " + place.entity() + ", " + place.value()
+                                + ", as may be while servers come and go; do the work again in a new unit",
+                        sql,
+                        true,
+                        e)
+                : new UniqueViolation(place, sql, e);
     }
 
     private Place place(SQLException e, @Nullable String table, boolean secret) {

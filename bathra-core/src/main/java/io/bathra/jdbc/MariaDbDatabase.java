@@ -36,6 +36,9 @@ final class MariaDbDatabase extends TextualDatabase {
     /** The driver has a new connection, and what was done on the old one is gone. */
     private static final String RECONNECTED = "25S03";
 
+    /** A node has lost the others in the middle of a transaction. */
+    private static final String OUT_OF_CLUSTER = "provider status: Not connected to Primary Component";
+
     private static final int DUPLICATE_ENTRY = 1062;
     private static final int ROW_IS_REFERENCED = 1451;
     private static final int NO_REFERENCED_ROW = 1452;
@@ -280,7 +283,8 @@ final class MariaDbDatabase extends TextualDatabase {
 
     @Override
     Failure failure(SQLException e) {
-        if (RECONNECTED.equals(e.getSQLState())) {
+        if (RECONNECTED.equals(e.getSQLState())
+                || String.valueOf(e.getMessage()).contains(OUT_OF_CLUSTER)) {
             return Failure.CONNECTION_LOST;
         }
         return switch (e.getErrorCode()) {

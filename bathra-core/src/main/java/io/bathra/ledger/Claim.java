@@ -62,7 +62,13 @@ final class Claim implements AutoCloseable {
             String who = Worker.words(String.valueOf(holder.get(2)), String.valueOf(holder.get(3)));
             if (System.nanoTime() > end) {
                 throw new BathraException("changes are being applied by " + who + " since " + holder.get(4)
-                        + ", and it was not done in " + longest.toSeconds() + " s; try again, or wait longer");
+                        + ", and it was not done in " + longest.toSeconds() + " s; try again, or wait longer"
+                        + (environment.database().isOneOfSeveral()
+                                ? ". Whether it is gone is known to the server alone that it worked through, "
+                                        + holder.get(1)
+                                        + " (session, host and port): ask there, or set owner to null in "
+                                        + claim.table
+                                : ""));
             }
             if (!who.equals(waitingFor)) {
                 told.accept("waiting for " + who + ", which applies changes since " + holder.get(4));

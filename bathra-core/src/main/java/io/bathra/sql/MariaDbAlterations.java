@@ -50,12 +50,17 @@ final class MariaDbAlterations extends Alterations {
 
     @Override
     public String ownSession() {
-        return "select cast(connection_id() as char)";
+        return "select concat(connection_id(), ' ', @@hostname, ':', @@port)";
     }
 
+    /** A node of a cluster knows its own sessions alone: those of others are taken for there. */
     @Override
     public String isSessionThere() {
-        return "select count(*) from information_schema.processlist where id = cast(? as integer)";
+        return "select if(s.node <> concat(@@hostname, ':', @@port) and exists (select 1 from"
+                + " information_schema.system_variables where variable_name = 'WSREP_ON' and global_value = 'ON'), 1,"
+                + " (select count(*) from information_schema.processlist p where p.id = s.id)) from (select"
+                + " cast(substring_index(told, ' ', 1) as integer) id, substring_index(told, ' ', -1) node from"
+                + " (select ? told) t) s";
     }
 
     /** It counts in whole seconds. */

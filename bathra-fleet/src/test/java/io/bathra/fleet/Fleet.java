@@ -1,0 +1,120 @@
+package io.bathra.fleet;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+
+/** The servers, which scripts start, end without a word, and start again. */
+final class Fleet {
+    /** Whether counts are those of a long run, for which somebody has the time. */
+    static final boolean LONG = Boolean.getBoolean("bathra.long");
+
+    private static final String SCRIPTS = System.getProperty("bathra.fleet.servers");
+
+    private Fleet() {}
+
+    /** Runs the script of some servers; gives what it has printed. */
+    static String tell(String servers, String... arguments) {
+        List<String> command = new ArrayList<>(List.of(SCRIPTS + "/" + servers));
+        command.addAll(List.of(arguments));
+        try {
+            Process process = new ProcessBuilder(command)
+                    .redirectError(ProcessBuilder.Redirect.INHERIT)
+                    .start();
+            String printed = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+            if (process.waitFor() != 0) {
+                throw new IllegalStateException(command + " has failed: " + printed);
+            }
+            return printed.trim();
+        } catch (IOException e) {
+            throw new IllegalStateException(command.toString(), e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** The URLs of some servers, each for the same database. */
+    static List<String> urls(String servers, String database) {
+        List<String> urls = new ArrayList<>();
+        for (String url : tell(servers, "url").split(" ")) {
+            urls.add(url.replaceFirst("/[^/?]*\\?", "/" + database + "?"));
+        }
+        return urls;
+    }
+
+    /** Host and port of a URL. */
+    static String address(String url) {
+        return url.replaceFirst(".*//([^/]+)/.*", "$1");
+    }
+
+    /** A pool of connections that waits as long for a free one as whoever works with it. */
+    static HikariDataSource pool(String url, int most) {
+        HikariConfig config = new HikariConfig();
+        config.setJdbcUrl(url);
+        config.setMaximumPoolSize(most);
+        config.setMinimumIdle(0);
+        config.setConnectionTimeout(5_000);
+        config.setInitializationFailTimeout(-1);
+        return new HikariDataSource(config);
+    }
+
+    /** Executes SQL on a connection of its own. */
+    static void execute(String url, String... statements) {
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(String.join("; ", statements), e);
+        }
+    }
+
+    /** All that queries answer with, asked on one connection of its own. */
+    static List<String> ask(String url, String... queries) {
+        List<String> answers = new ArrayList<>();
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            for (String query : queries) {
+                if (!statement.execute(query)) {
+                    continue;
+                }
+                try (ResultSet result = statement.getResultSet()) {
+                    while (result.next()) {
+                        StringBuilder row = new StringBuilder();
+                        for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
+                            row.append(i == 1 ? "" : " ").append(result.getString(i));
+                        }
+                        answers.add(row.toString());
+                    }
+                }
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(String.join("; ", queries), e);
+        }
+        return answers;
+    }
+
+    static void sleep(long millis) {
+        try {
+            Thread.sleep(millis);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Prints a count that somebody may want to quote. */
+    static void say(String text, Object... values) {
+        System.out.println("FLEET " + String.format(text, values));
+    }
+}
