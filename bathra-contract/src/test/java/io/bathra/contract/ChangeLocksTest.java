@@ -6,6 +6,7 @@ import static io.bathra.query.Ask.any;
 import static io.bathra.query.Ask.element;
 import static io.bathra.query.Ask.link;
 import static io.bathra.query.Ask.number;
+import static io.bathra.query.Ask.text;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -25,6 +26,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
@@ -167,6 +169,35 @@ class ChangeLocksTest {
         assertThat(store.<Long, RuntimeException>call(
                         work -> work.from(Sack.class).count()))
                 .isEqualTo(1_600);
+    }
+
+    /** A small table is read from one end to the other where a statement leaves that to the database. */
+    @Test
+    void whoRemovesRowsOfASmallTableDoesNotWaitForThoseWhoAddSome() {
+        if (database == TestDatabase.SQLITE) {
+            return; // it has one writer at a time
+        }
+        store.run(work -> IntStream.range(0, 4).forEach(i -> work.add(named("old " + i))));
+        try (UnitOfWork one = store.begin();
+                UnitOfWork other = store.begin(HURRIED)) {
+            one.add(named("new"));
+            one.flush();
+            other.from(Port.class)
+                    .where(text(Port::name).startsWith("old"))
+                    .list()
+                    .forEach(other::remove);
+            other.commit();
+            one.commit();
+        }
+        assertThat(store.<Long, RuntimeException>call(
+                        work -> work.from(Port.class).count()))
+                .isEqualTo(11);
+    }
+
+    private static Port named(String name) {
+        Port port = new Port();
+        port.name = name;
+        return port;
     }
 
     private static Port port(long id) {

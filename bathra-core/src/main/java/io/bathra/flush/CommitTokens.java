@@ -18,7 +18,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Queue;
-import java.util.UUID;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
@@ -93,7 +92,7 @@ public final class CommitTokens {
     final class Token {
         private final Environment environment;
         private final Attempts attempts;
-        private final String token = UUID.randomUUID().toString();
+        private final String token;
 
         /** The tokens that are deleted along; none until something is to be executed. */
         private List<String> swept = List.of();
@@ -103,6 +102,8 @@ public final class CommitTokens {
         private Token(Environment environment, Attempts attempts) {
             this.environment = environment;
             this.attempts = attempts;
+            // new ones come behind all others, so that whoever deletes old ones is not in their way
+            this.token = environment.uuids().next(environment.clock()).toString();
         }
 
         /** What is to be executed before the commit, in the same transaction. */
@@ -203,12 +204,9 @@ public final class CommitTokens {
     private static SqlText delete(Environment environment, List<String> tokens) {
         List<SqlText.Param> params = new ArrayList<>();
         tokens.forEach(token -> params.add(new SqlText.Value(TEXT, token)));
-        return new SqlText(
-                "delete from " + table(environment) + " where "
-                        + environment.dialect().quote(Schema.TOKEN) + " in (?"
-                        + ", ?".repeat(tokens.size() - 1)
-                        + ")",
-                params);
+        Dialect dialect = environment.dialect();
+        String sql = dialect.forms().delete(table(environment), dialect.quote(Schema.TOKEN), tokens.size());
+        return new SqlText(sql, params);
     }
 
     private static String table(Environment environment) {

@@ -432,12 +432,16 @@ final class Flush {
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(rowKeys.keyOf(change.entry())));
         Map<Object, @Nullable Object[]> found = new HashMap<>();
+        // Within the transaction a snapshot may hide what others have done, and a lock shows it; behind its end a lock
+        // would
+        // only be in the way of those who come next.
+        String locking = transaction.isOpen() ? dialect.expressions().lockingRead() : "";
         KeyedRows.readAgain(
                 transaction,
                 "flush: which rows are gone",
                 entity,
                 keys,
-                dialect.expressions().lockingRead(),
+                locking,
                 row -> found.put(Objects.requireNonNull(entity.keyIn(row)), row));
         List<String> lost = new ArrayList<>();
         List<Conflict> conflicts = new ArrayList<>();

@@ -222,6 +222,16 @@ public abstract class Forms extends DialectPart {
         return batched("delete from " + qualified(entity.table()) + whereMatch(entity), match(entity));
     }
 
+    /**
+     * A statement that deletes rows by a key of one column, without waiting for any others.
+     *
+     * @param table the table, as SQL names it
+     * @param column the column, as SQL names it
+     */
+    public String delete(String table, String column, int rows) {
+        return "delete from " + table + " where " + column + " in (" + Dialect.placeholders(rows) + ")";
+    }
+
     /** What tells which row is meant: its key, and where the entity has a version, the one that was read. */
     final List<Parameter> match(ModelEntity<?> entity) {
         List<Parameter> match = new ArrayList<>(Parameter.of(entity.keyColumns()));

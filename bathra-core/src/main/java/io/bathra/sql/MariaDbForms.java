@@ -29,6 +29,12 @@ final class MariaDbForms extends Forms {
 
     private static final int DELETE_ROWS = 1000;
 
+    /**
+     * Up to here rows are found by a join that begins with the keys. Left to choose, the server reads a small table from one
+     * end to the other, and waits for whoever has a row in it; beyond, a list of keys takes two thirds of the time.
+     */
+    private static final int DELETE_BY_JOIN_TO = 100;
+
     /** What draws from a sequence, in the words of MariaDB, of Oracle and of the standard. */
     private static final Pattern DRAWS =
             Pattern.compile("\\bnextval\\b|\\bnext\\s+value\\s+for\\b", Pattern.CASE_INSENSITIVE);
@@ -95,8 +101,9 @@ final class MariaDbForms extends Forms {
         parameters.addAll(Parameter.of(columns));
         String first = parameters.stream().map(column -> "? " + column.alias()).collect(Collectors.joining(", "));
         String next = " union all select " + Dialect.placeholders(parameters.size());
-        String head = "update " + qualified(entity.table()) + " t join (select " + first;
-        String tail = ") s on " + pairs(match(entity), " and ") + " set " + pairs(Parameter.of(columns), ", ");
+        String head = "update (select " + first;
+        String tail = ") s straight_join " + qualified(entity.table()) + " t on " + pairs(match(entity), " and ")
+                + " set " + pairs(Parameter.of(columns), ", ");
         return new WriteForm(Binding.MULTI_ROW, UPDATE_ROWS, parameters, n -> head + next.repeat(n - 1) + tail);
     }
 
@@ -143,6 +150,12 @@ final class MariaDbForms extends Forms {
                 .collect(Collectors.joining(between));
     }
 
+    @Override
+    public String delete(String table, String column, int rows) {
+        return "delete t from (select ? k" + " union all select ?".repeat(rows - 1) + ") s straight_join " + table
+                + " t on t." + column + " = s.k";
+    }
+
     /** Rows of a table that links to itself go one by one, children first: a list would be deleted in any order. */
     @Override
     WriteForm delete(ModelEntity<?> entity, int rows) {
@@ -151,6 +164,13 @@ final class MariaDbForms extends Forms {
             return super.delete(entity, rows);
         }
         List<Parameter> key = match(entity);
+        if (rows <= DELETE_BY_JOIN_TO) {
+            String first = key.stream().map(column -> "? " + column.alias()).collect(Collectors.joining(", "));
+            String next = " union all select " + Dialect.placeholders(key.size());
+            String list = "delete t from (select " + first;
+            String tail = ") s straight_join " + qualified(entity.table()) + " t on " + pairs(key, " and ");
+            return new WriteForm(Binding.MULTI_ROW, DELETE_BY_JOIN_TO, key, n -> list + next.repeat(n - 1) + tail);
+        }
         String head = "delete from " + qualified(entity.table()) + " where " + columnList(key) + " in (";
         String row = key.size() == 1 ? "?" : "(" + Dialect.placeholders(key.size()) + ")";
         return new WriteForm(

@@ -5,6 +5,7 @@ import io.bathra.Store;
 import io.bathra.Terms;
 import io.bathra.changes.SchemaChanges;
 import io.bathra.evolve.History.Wish;
+import io.bathra.model.Model;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,15 +16,17 @@ import java.util.stream.IntStream;
 /** A program of its own whose clerks enter ships. */
 final class ClerkProcess {
     private static final String ACKNOWLEDGED = "ACKNOWLEDGED ";
+    private static final String MILLIS = "MILLIS ";
 
     private ClerkProcess() {}
 
     /**
      * @param args how it begins (tables: it makes those that are missing; changes: it applies files; pooler: it works
-     *     through one; plain), the URL, how its clerks are called, how many there are, and how many ships each enters
+     *     through one; apart: on a berth of its own; tokenless: the same without commit tokens), the URL, how its clerks are called, how many there are, and how many ships each enters
      */
     public static void main(String[] args) throws IOException {
-        Store store = Store.open(Docks.MODEL, Fleet.pool(args[1], Integer.parseInt(args[3])));
+        Model model = args[0].equals("tokenless") ? Docks.WITHOUT_TOKENS : Docks.MODEL;
+        Store store = Store.open(model, Fleet.pool(args[1], Integer.parseInt(args[3])));
         switch (args[0]) {
             case "tables" -> store.schema().createMissing();
             case "changes" -> applyChanges(store);
@@ -31,6 +34,10 @@ final class ClerkProcess {
             default -> {}
         }
         Terms terms = Terms.retrying(10_000).upTo(Duration.ofSeconds(60));
+        if (args[0].equals("apart") || args[0].equals("tokenless")) {
+            apart(store, terms, args[2], Integer.parseInt(args[4]));
+            return;
+        }
         if (!args[0].equals("pooler")) {
             berthsAreThere(store, terms);
         }
@@ -43,6 +50,24 @@ final class ClerkProcess {
             clerks.failures().forEach((what, times) -> System.out.println("FAILED " + times + " times: " + what));
         }
         System.out.println(ACKNOWLEDGED + acknowledged);
+    }
+
+    /** Enters ships on a berth that nobody else wants; tells how long that takes, without the time that a program needs to begin. */
+    private static void apart(Store store, Terms terms, String clerk, int ships) {
+        int own = Docks.BERTHS + Math.floorMod(clerk.hashCode(), 1_000_000);
+        store.run(terms, work -> work.add(new Docks.Berth(own)));
+        for (int number = 0; number < ships / 10; number++) {
+            enter(store, terms, own, clerk + "first", number);
+        }
+        long begun = System.nanoTime();
+        for (int number = 0; number < ships; number++) {
+            enter(store, terms, own, clerk, number);
+        }
+        System.out.println(MILLIS + (System.nanoTime() - begun) / 1_000_000);
+    }
+
+    private static void enter(Store store, Terms terms, int berth, String clerk, int number) {
+        store.run(terms, work -> work.add(new Docks.Docking(clerk, number, work.require(Docks.Berth.class, berth))));
     }
 
     /** Terms that say something to the session. */
@@ -71,11 +96,20 @@ final class ClerkProcess {
         SchemaChanges.of(store, folder).apply();
     }
 
+    /** How long a process has worked, by what it has printed. */
+    static int millis(List<String> printed) {
+        return told(printed, MILLIS);
+    }
+
+    private static int told(List<String> printed, String what) {
+        return printed.stream()
+                .filter(line -> line.startsWith(what))
+                .mapToInt(line -> Integer.parseInt(line.substring(what.length())))
+                .sum();
+    }
+
     /** How many units were acknowledged to a process, by what it has printed. */
     static int acknowledged(List<String> printed) {
-        return printed.stream()
-                .filter(line -> line.startsWith(ACKNOWLEDGED))
-                .mapToInt(line -> Integer.parseInt(line.substring(ACKNOWLEDGED.length())))
-                .sum();
+        return told(printed, ACKNOWLEDGED);
     }
 }
