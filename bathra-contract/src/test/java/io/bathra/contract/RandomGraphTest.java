@@ -28,6 +28,7 @@ import io.bathra.link.Link;
 import io.bathra.link.Links;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.testing.OnChosenDatabases;
 import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
 import java.util.ArrayList;
@@ -52,6 +53,7 @@ import net.jqwik.api.lifecycle.AddLifecycleHook;
  * had it.
  */
 @AddLifecycleHook(TenSeconds.class)
+@AddLifecycleHook(OnChosenDatabases.class)
 class RandomGraphTest {
     record Point(int x, Integer y) {}
 

@@ -22,6 +22,7 @@ import io.bathra.error.UniqueViolation;
 import io.bathra.junit.Faults;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
+import io.bathra.testing.OnChosenDatabases;
 import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
 import java.sql.Connection;
@@ -43,6 +44,7 @@ import net.jqwik.api.lifecycle.AddLifecycleHook;
  * queries say what an oracle of plain maps says, after each flush, commit, rollback and way back to a place.
  */
 @AddLifecycleHook(TenSeconds.class)
+@AddLifecycleHook(OnChosenDatabases.class)
 class RandomWorkTest {
     record Form(int weight) {}
 

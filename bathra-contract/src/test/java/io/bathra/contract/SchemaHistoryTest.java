@@ -17,6 +17,7 @@ import io.bathra.history.SchemaStep;
 import io.bathra.schema.Field;
 import io.bathra.schema.Layout;
 import io.bathra.schema.Sheet;
+import io.bathra.testing.OnChosenDatabases;
 import io.bathra.testing.TenSeconds;
 import io.bathra.testing.TestDatabase;
 import java.io.IOException;
@@ -44,6 +45,7 @@ import net.jqwik.api.statistics.Statistics;
  * and a second draft has nothing to do.
  */
 @AddLifecycleHook(TenSeconds.class)
+@AddLifecycleHook(OnChosenDatabases.class)
 class SchemaHistoryTest {
     private static final String SEED = "2029";
     private static final String FIRST = "2026-11-20-first";

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.IntFunction;
 
 /**
@@ -16,6 +18,9 @@ final class KeyBlocks {
     private static final long BUSY_NANOS = 1_000_000_000;
 
     private final Map<String, Stock> stocks = new HashMap<>();
+
+    /** Generators that have given a key which somebody else has. */
+    private final Set<String> suspects = ConcurrentHashMap.newKeySet();
 
     /** The keys of one generator. */
     private static final class Stock {
@@ -120,6 +125,20 @@ final class KeyBlocks {
     /** Forgets what is left, since it lags behind keys that are stored. */
     synchronized void forget(String generator) {
         stocks.remove(generator);
+    }
+
+    /** A generator has given a key that somebody else has: what is left of it is not to be trusted either. */
+    void suspect(String generator) {
+        suspects.add(generator);
+    }
+
+    /** Whether a generator is to be moved on before anything is drawn; what is left of it is forgotten then. */
+    boolean isToMoveOn(String generator) {
+        if (suspects.isEmpty() || !suspects.remove(generator)) {
+            return false;
+        }
+        forget(generator);
+        return true;
     }
 
     /** Forgets all that is left. */

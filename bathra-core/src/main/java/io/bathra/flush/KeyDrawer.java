@@ -62,6 +62,7 @@ final class KeyDrawer {
             return LongStream.range(first, first + count).boxed().toList();
         }
         String generator = generator(entity);
+        moveOnIfSuspected(entity, generator);
         KeyDraw draw = draw(entity);
         int block = block(entity);
         List<Long> keys = blocks.take(
@@ -82,6 +83,7 @@ final class KeyDrawer {
             if (isNumbered(entity)) {
                 int block = block(entity);
                 String generator = generator(entity);
+                moveOnIfSuspected(entity, generator);
                 int missing = blocks.lacking(generator, one.getValue().size(), lastOf(generator), ahead(entity));
                 if (missing > 0) {
                     lacking = lacking.isEmpty() ? new ArrayList<>(4) : lacking;
@@ -94,6 +96,12 @@ final class KeyDrawer {
         }
         if (!lacking.isEmpty()) {
             draws.drawTogether(cause, lacking);
+        }
+    }
+
+    private void moveOnIfSuspected(ModelEntity<?> entity, String generator) {
+        if (blocks.isToMoveOn(generator)) {
+            draws.moveOn(cause, entity);
         }
     }
 

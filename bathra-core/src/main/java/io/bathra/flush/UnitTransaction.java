@@ -386,6 +386,9 @@ public final class UnitTransaction {
 
     void breakDown(BathraException cause) {
         guard.breakDown(cause);
+        if (transaction.database().isKeyDrawnTwice(cause)) {
+            lastKeys.keySet().forEach(environment.keyBlocks()::suspect);
+        }
         boolean open = transaction.isOpen();
         transaction.close();
         try {

@@ -4,6 +4,7 @@ import io.bathra.catalogue.Catalogue;
 import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.error.SerializationFailure;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
 import io.bathra.mapping.Mapping;
@@ -203,6 +204,14 @@ public abstract class Database {
     /** Whether the server is one of several that all take writes, each of which may lag behind what was committed on another. */
     public boolean isOneOfSeveral() {
         return false;
+    }
+
+    /** Whether a failure is that of a key which two servers of a cluster have drawn. */
+    public final boolean isKeyDrawnTwice(BathraException e) {
+        return isOneOfSeveral()
+                && e instanceof SerializationFailure
+                && e.getCause() instanceof SQLException cause
+                && failure(cause) == Failure.UNIQUE;
     }
 
     /** The same for a model: one of its tables may be of use. */

@@ -4,6 +4,7 @@ import io.bathra.error.BathraException;
 import io.bathra.error.StatementException;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.KeySource.KeyTable;
+import io.bathra.mapping.ModelEntity;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.Generators.KeyDraw;
 import io.bathra.sql.SqlText;
@@ -85,6 +86,14 @@ public final class KeyDraws {
                 drawings.get(i).take(keys.get(i));
             }
         }
+    }
+
+    /** Moves an entity's generator on behind the keys that are stored. */
+    public void moveOn(CharSequence cause, ModelEntity<?> entity) {
+        long[] greatest = new long[1];
+        SqlText stored = new SqlText(dialect.generators().greatestKeys(List.of(entity)), List.of());
+        transaction.query(cause, stored, row -> greatest[0] = row.getLong(2));
+        transaction.execute(cause, dialect.generators().moveTo(entity, greatest[0] + 1));
     }
 
     /**

@@ -10,6 +10,7 @@ import io.bathra.examples.guide.Importing;
 import io.bathra.examples.guide.Joining;
 import io.bathra.examples.guide.Levels;
 import io.bathra.examples.guide.Looking;
+import io.bathra.examples.guide.Riding;
 import io.bathra.examples.guide.Storing;
 import io.bathra.examples.guide.Tuning;
 import java.io.ByteArrayOutputStream;
@@ -200,6 +201,7 @@ class SamplesTest {
         assertThat(output(() -> Tuning.main(new String[0])))
                 .contains("400 arrivals", "257 calls have a remark")
                 .containsPattern("PortCall +0 +400 +0");
+        assertThat(output(() -> Riding.main(new String[0]))).contains("expected at 20");
         assertThat(output(() -> Levels.main(new String[0]))).contains("4 kinds of calls", "5,000 rows: 5,000 inserted");
         assertThat(output(() -> Evolving.main(new String[0])))
                 .contains("1 entity of 'office' compared with 1 file", "  - rename attribute: Pilot.phone", "true");
