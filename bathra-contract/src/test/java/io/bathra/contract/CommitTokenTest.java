@@ -166,8 +166,8 @@ class CommitTokenTest {
             work.commit();
         }
         assertThat(count(store, "commit_token"))
-                .as("only work that may be done again has one; in a cluster, who has asked leaves another one")
-                .isEqualTo(Trips.CLUSTER ? 3 : 2);
+                .as("only work that may be done again has one; who has asked leaves another one")
+                .isEqualTo(3);
     }
 
     @Test

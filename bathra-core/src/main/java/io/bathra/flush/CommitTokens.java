@@ -24,10 +24,10 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a
- * table; whoever wants to know puts the same token there himself. While the transaction is undecided he has to wait for
- * it, then either his token is a duplicate, and the work was done, or it is not, and the work can never be. In a cluster
- * whose nodes do not wait for one another that takes two things more: his own token is committed, so that it is the work
- * that loses if both come at once; and what others have committed is waited for first.
+ * table; whoever wants to know puts the same token there himself, and commits it. While the transaction is undecided he
+ * has to wait for it, then either his token is a duplicate, and the work was done, or it is not, and the work can never
+ * be: a server that still has it to do, since it waits for a lock say, comes to a token that is there. In a cluster, whose
+ * nodes do not wait for one another, what others have committed is waited for first.
  */
 public final class CommitTokens {
     private static final String CAUSE = "commit token";
@@ -159,10 +159,8 @@ public final class CommitTokens {
                     boolean several = environment.database().isOneOfSeveral();
                     SqlText put = put(environment, token);
                     inquiry.execute(CAUSE, several ? environment.dialect().seeingAll(put) : put);
-                    if (several) {
-                        inquiry.commit();
-                        leaveToSweep(List.of(token));
-                    }
+                    inquiry.commit();
+                    leaveToSweep(List.of(token));
                     return false;
                 } catch (UniqueViolation e) {
                     return true;

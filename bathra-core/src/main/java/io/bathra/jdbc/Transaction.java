@@ -421,7 +421,8 @@ public final class Transaction implements AutoCloseable {
     void ended(Execution execution, long rows) {
         if (execution.ended(rows) && execution.kind() == Kind.STATEMENT) {
             holding |= hasLevel;
-            if (rows > 0 && database.writesRows(execution.shown().text())) {
+            Shown shown = execution.shown();
+            if (rows > 0 && !shown.plain() && database.writesRows(shown.text())) {
                 savepoints.rowWritten();
             }
             if (execution.shown().plain()) {

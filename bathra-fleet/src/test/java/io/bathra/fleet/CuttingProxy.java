@@ -16,12 +16,13 @@ import java.util.concurrent.atomic.AtomicReference;
 
 /**
  * Stands between clients and servers, and cuts the connection at the next COMMIT when told so: before the server has
- * it, or after the server has answered and before the client hears of it.
+ * it, while the server works on what goes over with it, or after the server has answered and before the client hears of it.
  */
 final class CuttingProxy implements AutoCloseable {
     enum Cut {
         BEFORE_THE_SERVER_HAS_IT,
-        AFTER_THE_SERVER_HAS_ANSWERED
+        AFTER_THE_SERVER_HAS_ANSWERED,
+        WHILE_THE_SERVER_WORKS
     }
 
     private final List<ServerSocket> sockets = new ArrayList<>();
@@ -94,6 +95,7 @@ final class CuttingProxy implements AutoCloseable {
         private final Socket client;
         private final Socket server;
         private volatile boolean swallowing;
+        private boolean abandoning;
 
         Pair(Socket client, Socket server) throws IOException {
             this.client = client;
@@ -119,7 +121,8 @@ final class CuttingProxy implements AutoCloseable {
                             done.incrementAndGet();
                             break;
                         }
-                        swallowing = cut != null;
+                        swallowing = cut == Cut.AFTER_THE_SERVER_HAS_ANSWERED;
+                        abandoning = cut == Cut.WHILE_THE_SERVER_WORKS;
                     }
                     if (!asks && swallowing) {
                         done.incrementAndGet(); // the server has answered
@@ -127,6 +130,10 @@ final class CuttingProxy implements AutoCloseable {
                     }
                     out.write(buffer, 0, read);
                     out.flush();
+                    if (asks && abandoning) {
+                        done.incrementAndGet();
+                        break;
+                    }
                 }
             } catch (IOException e) {
                 // the other direction has closed both

@@ -86,6 +86,16 @@ class FailoverTest {
     }
 
     @Test
+    void aCommitThatIsCutWhileTheServerWaitsForARowIsDoneOnce() throws Exception {
+        CuttingProxy proxy = new CuttingProxy(List.of(Fleet.address(servers.get(0))));
+        open.add(proxy);
+        String url = "jdbc:postgresql://" + proxy.addresses().get(0) + "/postgres?user=postgres&prepareThreshold=0";
+        Store store = Store.open(Docks.MODEL, pool(url, 3));
+        Docks.fill(store);
+        CutCommits.whileTheServerWaits(store, proxy, RETRYING, servers.get(0));
+    }
+
+    @Test
     void messagesTellADeadServerFromAnExhaustedPoolAndAServerThatTakesNoWrites() {
         Store store = Store.open(Docks.MODEL, pool(servers.get(0), 1));
         Docks.fill(store);

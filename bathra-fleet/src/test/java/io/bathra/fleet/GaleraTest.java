@@ -174,6 +174,18 @@ class GaleraTest {
     }
 
     @Test
+    void aCommitThatIsCutWhileTheServerWaitsForARowIsDoneOnce() throws Exception {
+        CuttingProxy proxy = new CuttingProxy(List.of(Fleet.address(nodes.get(0))));
+        open.add(proxy);
+        String through = nodes.get(0)
+                .replace(Fleet.address(nodes.get(0)), proxy.addresses().get(0));
+        Store store = store(through, 3);
+        Docks.fill(store);
+        CutCommits.whileTheServerWaits(store, proxy, RETRYING, nodes.get(0));
+        areAllNodesEqual();
+    }
+
+    @Test
     void aUnitReadsWhatWasWrittenThroughAnotherNode() {
         Docks.fill(store(nodes.get(0), 2));
         Store here = store(nodes.get(0), 2);

@@ -29,7 +29,9 @@ class PoolerTest {
     private static final String POOLER = "pooler";
     private static final int PROCESSES = 3;
     private static final int THREADS = 4;
-    private static final int UNITS = 20_000;
+
+    /** By four kinds of terms, in turn. */
+    private static final int EACH = 1_668;
 
     private static final List<String> SETTINGS = List.of(
             "transaction_isolation",
@@ -74,13 +76,13 @@ class PoolerTest {
             }
         });
         watcher.start();
-        int acknowledged = work("pooler", UNITS / PROCESSES / THREADS);
+        int acknowledged = work("pooler", EACH);
         working.set(false);
         watcher.join();
         Fleet.say(
                 "pooler, %d threads of %d processes: %d units acknowledged; what others see meanwhile: %s",
                 PROCESSES * THREADS, PROCESSES, acknowledged, seen);
-        assertThat(acknowledged).isEqualTo(UNITS / PROCESSES / THREADS / 4 * 4 * PROCESSES * THREADS);
+        assertThat(acknowledged).isEqualTo(EACH * PROCESSES * THREADS).isGreaterThanOrEqualTo(20_000);
         Docks.holds(store, acknowledged);
         assertThat(seen.values()).as("values of %s", seen).allMatch(values -> values.size() == 1);
     }
