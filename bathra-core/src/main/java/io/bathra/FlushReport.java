@@ -5,7 +5,9 @@ import io.bathra.text.AlignedTable;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** How many rows a flush, or all flushes of a transaction, have written. Immutable. */
 public final class FlushReport {
@@ -21,13 +23,32 @@ public final class FlushReport {
     private final Map<String, Rows> rows;
     private final Set<String> leftToDatabase;
 
+    private final @Nullable Position position;
+
     FlushReport(Written written) {
+        this(written, null);
+    }
+
+    /**
+     * @param told how far the database had come; null where nobody tells
+     */
+    FlushReport(Written written, @Nullable String told) {
+        this.position = told == null ? null : Position.parse(told);
         Map<String, Rows> all = new LinkedHashMap<>();
         written.rows()
                 .forEach((name, counts) ->
                         all.put(name, new Rows(counts.inserted(), counts.updated(), counts.deleted())));
         this.rows = Collections.unmodifiableMap(all);
         this.leftToDatabase = Collections.unmodifiableSet(written.leftToDatabase());
+    }
+
+    /**
+     * How far the database had come when this was committed, so that a standby can be asked for what it shows from there
+     * on. Empty where nothing was written, after a flush alone, and of a store that {@linkplain Store#readingFrom reads
+     * from no standby}.
+     */
+    public Optional<Position> position() {
+        return Optional.ofNullable(position);
     }
 
     /** What was written, by the names of entities; rows of parts and pivots by those of their attributes. */

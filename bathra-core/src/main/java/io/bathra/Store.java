@@ -22,6 +22,7 @@ import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Clock;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import javax.sql.DataSource;
@@ -147,6 +148,25 @@ public final class Store implements AutoCloseable {
      */
     public Store sendingOneByOne() {
         return new Store(model, environment.oneByOne(), owned, limits);
+    }
+
+    /**
+     * The same store with standbys of its database, which follow it and show a little later what was committed. Units on
+     * {@link Terms#reading reading} terms, and transactions in plain SQL on such terms, go to one of them, in turn. To the
+     * primary go those that are SERIALIZABLE or {@linkplain Terms#upToDate up to date}, and all that stands for itself, as
+     * {@link #sql} does. A standby that is gone is left alone for a few seconds; where none is there, the primary has to do,
+     * and the trace says so.
+     *
+     * <p>Commits tell their {@linkplain FlushReport#position position}, which takes a trip more, for {@link
+     * Terms#notBefore}. Whoever opened the data sources closes them.
+     *
+     * @throws IllegalArgumentException when there is none
+     */
+    public Store readingFrom(DataSource... standbys) {
+        if (standbys.length == 0) {
+            throw new IllegalArgumentException("readingFrom() names no standby; give it one data source for each");
+        }
+        return new Store(model, environment.readingFrom(List.of(standbys)), owned, limits);
     }
 
     /**

@@ -4,7 +4,7 @@ import io.bathra.flush.Attempts;
 import io.bathra.jdbc.Settings;
 import java.sql.Connection;
 import java.time.Duration;
-import org.jspecify.annotations.Nullable;
+import java.util.Objects;
 
 /**
  * The terms of a unit of work. Immutable.
@@ -15,28 +15,17 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Terms {
     /** What holds when nothing is said: one attempt, the connection's own isolation level, reading and writing. */
-    static final Terms PLAIN = new Terms(Attempts.ONE, null, false, false, Duration.ZERO, Duration.ZERO);
+    static final Terms PLAIN = new Terms(Attempts.ONE, Settings.PLAIN);
+
+    /** How long a standby may take to come as far as asked, where nothing is said. */
+    private static final Duration SHORTLY = Duration.ofSeconds(1);
 
     private final Attempts attempts;
-    private final @Nullable Isolation isolation;
-    private final boolean readOnly;
-    private final boolean upToDate;
-    private final Duration lockTimeout;
-    private final Duration statementTimeout;
+    private final Settings settings;
 
-    private Terms(
-            Attempts attempts,
-            @Nullable Isolation isolation,
-            boolean readOnly,
-            boolean upToDate,
-            Duration lockTimeout,
-            Duration statementTimeout) {
+    private Terms(Attempts attempts, Settings settings) {
         this.attempts = attempts;
-        this.isolation = isolation;
-        this.readOnly = readOnly;
-        this.upToDate = upToDate;
-        this.lockTimeout = lockTimeout;
-        this.statementTimeout = statementTimeout;
+        this.settings = settings;
     }
 
     /**
@@ -52,7 +41,7 @@ public final class Terms {
         if (attempts < 1) {
             throw new IllegalArgumentException("retrying(" + attempts + "): work is tried once at least");
         }
-        return new Terms(new Attempts(attempts, null), null, false, false, Duration.ZERO, Duration.ZERO);
+        return new Terms(new Attempts(attempts, null), Settings.PLAIN);
     }
 
     /**
@@ -67,8 +56,7 @@ public final class Terms {
             throw new IllegalArgumentException(
                     "upTo(" + longest + ") limits the time for several attempts; say retrying(n).upTo(...)");
         }
-        Attempts limited = new Attempts(attempts.most(), atLeastOneMilli("upTo", longest));
-        return new Terms(limited, isolation, readOnly, upToDate, lockTimeout, statementTimeout);
+        return new Terms(new Attempts(attempts.most(), atLeastOneMilli("upTo", longest)), settings);
     }
 
     /**
@@ -82,24 +70,55 @@ public final class Terms {
 
     /** The same terms with an isolation level, in place of the connection's own. */
     public Terms isolation(Isolation level) {
-        return new Terms(attempts, level, readOnly, upToDate, lockTimeout, statementTimeout);
+        return new Terms(
+                attempts,
+                settings.isolation(
+                        switch (level) {
+                            case READ_COMMITTED -> Connection.TRANSACTION_READ_COMMITTED;
+                            case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
+                            case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
+                        }));
     }
 
     /** The same terms for {@linkplain #reading units that write nothing}. */
     public Terms readOnly() {
-        return new Terms(attempts, isolation, true, upToDate, lockTimeout, statementTimeout);
+        return new Terms(attempts, settings.reading());
     }
 
     /**
      * The same terms for units that see, from their beginning on, all that was committed before on any server of a MariaDB
      * cluster: the server that a unit works on waits until it has that, where it would otherwise lag behind for a moment.
-     * So a program reads what it has written through another server just before. Elsewhere it changes nothing.
+     * So a program reads what it has written through another server just before. Of a store that {@linkplain
+     * Store#readingFrom reads from standbys}, such units work on the primary. Elsewhere it changes nothing.
      *
      * <p>The server gives up after a time that is its own, half a minute unless it is set; a {@link
      * io.bathra.error.LockTimeout} is thrown then.
      */
     public Terms upToDate() {
-        return new Terms(attempts, isolation, readOnly, true, lockTimeout, statementTimeout);
+        return new Terms(attempts, settings.seeingAll());
+    }
+
+    /**
+     * The same terms for units that see what a commit has written which told this position: a standby is waited for until
+     * it has come as far, for a second at the most; then the primary has to do, and the trace says so. Where a store reads
+     * from no standby, it changes nothing.
+     *
+     * @see Store#readingFrom
+     */
+    public Terms notBefore(Position position) {
+        return notBefore(position, SHORTLY);
+    }
+
+    /**
+     * The same with a limit on the time that a standby is waited for.
+     *
+     * @throws IllegalArgumentException when it is below a millisecond
+     */
+    public Terms notBefore(Position position, Duration longest) {
+        String text = Objects.requireNonNull(position, "position").toString();
+        return new Terms(
+                attempts,
+                settings.notBefore(text, atLeastOneMilli("notBefore", longest).toMillis()));
     }
 
     /**
@@ -110,7 +129,8 @@ public final class Terms {
      */
     public Terms lockTimeout(Duration longest) {
         return new Terms(
-                attempts, isolation, readOnly, upToDate, atLeastOneMilli("lockTimeout", longest), statementTimeout);
+                attempts,
+                settings.lockLimit(atLeastOneMilli("lockTimeout", longest).toMillis()));
     }
 
     /**
@@ -121,7 +141,9 @@ public final class Terms {
      */
     public Terms statementTimeout(Duration longest) {
         return new Terms(
-                attempts, isolation, readOnly, upToDate, lockTimeout, atLeastOneMilli("statementTimeout", longest));
+                attempts,
+                settings.statementLimit(
+                        atLeastOneMilli("statementTimeout", longest).toMillis()));
     }
 
     private static Duration atLeastOneMilli(String what, Duration longest) {
@@ -133,11 +155,11 @@ public final class Terms {
 
     /** Refuses what a guest in somebody else's transaction cannot ask for without sending it to the database. */
     void refuseForGuest() {
-        if (isolation != null || upToDate || !lockTimeout.isZero()) {
+        if (settings.hasLevel() || settings.upToDate() || settings.position() != null || settings.lockMillis() > 0) {
             throw new IllegalArgumentException(
                     "a unit that joins somebody else's transaction has its isolation level and its lock timeout, and sees what it"
                             + " has seen from its beginning on; have them set where the transaction begins, and leave"
-                            + " isolation(...), lockTimeout(...) and upToDate() out of these terms");
+                            + " isolation(...), lockTimeout(...), upToDate() and notBefore(...) out of these terms");
         }
     }
 
@@ -148,13 +170,6 @@ public final class Terms {
 
     /** What is asked of the database. */
     Settings settings() {
-        int level = isolation == null
-                ? Connection.TRANSACTION_NONE
-                : switch (isolation) {
-                    case READ_COMMITTED -> Connection.TRANSACTION_READ_COMMITTED;
-                    case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
-                    case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
-                };
-        return new Settings(level, readOnly, upToDate, lockTimeout.toMillis(), statementTimeout.toMillis(), true);
+        return settings;
     }
 }

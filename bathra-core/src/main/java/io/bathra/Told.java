@@ -12,7 +12,7 @@ record Told(UnitOfWork work, UnitListener listener) implements UnitAudience {
 
     @Override
     public void committed(Written written) {
-        listener.committed(work, new FlushReport(written));
+        listener.committed(work, new FlushReport(written, work.unit().position()));
     }
 
     @Override

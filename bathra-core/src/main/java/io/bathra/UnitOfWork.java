@@ -367,7 +367,17 @@ public final class UnitOfWork implements AutoCloseable {
      * @return how many rows all flushes since the last commit have written
      */
     public FlushReport commit() {
-        return new FlushReport(unit.commit());
+        return new FlushReport(unit.commit(), unit.position());
+    }
+
+    /**
+     * How far the database had come at the last commit of this unit; it may be asked after the unit was closed. Empty
+     * where nothing was written, and of a store that {@linkplain Store#readingFrom reads from no standby}.
+     *
+     * @see Terms#notBefore
+     */
+    public Optional<Position> position() {
+        return Optional.ofNullable(unit.position()).map(Position::parse);
     }
 
     /**

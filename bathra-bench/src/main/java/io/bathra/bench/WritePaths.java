@@ -61,7 +61,8 @@ public final class WritePaths {
                     new Recorder(1, null),
                     settings,
                     null,
-                    false)) {
+                    false,
+                    null)) {
                 new WritePaths(database, transaction).measure();
             }
         }

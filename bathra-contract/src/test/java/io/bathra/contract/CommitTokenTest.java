@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.Store;
+import io.bathra.Terms;
 import io.bathra.UnitOfWork;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.junit.Faults;
@@ -19,6 +20,7 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.List;
 import java.util.Random;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
@@ -123,6 +125,19 @@ class CommitTokenTest {
                 .isInstanceOf(CommitUnknownException.class)
                 .hasMessageContaining("look in the database");
         assertThat(count(store, "delivery")).isEqualTo(1);
+        assertThat(faults.open()).isZero();
+    }
+
+    @Test
+    void whereNothingWasWrittenNothingIsUnknown() {
+        Store store = Trips.open(MODEL.commitTokens("commit_token"), faults.source());
+        store.schema().createMissing();
+        for (Terms terms : List.of(retrying(2), retrying(2).readOnly())) {
+            faults.onCommit().replyIsLost();
+            long found = store.call(terms, work -> work.from(Delivery.class).count());
+            assertThat(found).isZero();
+            faults.clear(); // where a read needs no transaction, none was committed
+        }
         assertThat(faults.open()).isZero();
     }
 

@@ -131,7 +131,8 @@ class GuestTest extends BoatContract {
         host.setAutoCommit(false);
         assertThatThrownBy(() -> store.join(host, Terms.reading().isolation(SERIALIZABLE)))
                 .isInstanceOf(IllegalArgumentException.class)
-                .hasMessageContaining("leave isolation(...), lockTimeout(...) and upToDate() out of these terms");
+                .hasMessageContaining(
+                        "leave isolation(...), lockTimeout(...), upToDate() and notBefore(...) out of these terms");
         assertThatThrownBy(() -> store.join(host, Terms.reading().lockTimeout(Duration.ofSeconds(1))))
                 .isInstanceOf(IllegalArgumentException.class);
         store.run(work -> assertThatThrownBy(() -> work.ended(COMMITTED))

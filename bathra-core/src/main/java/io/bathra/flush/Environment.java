@@ -4,6 +4,7 @@ import io.bathra.jdbc.ConstraintCatalogue;
 import io.bathra.jdbc.Database;
 import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Settings;
+import io.bathra.jdbc.Standbys;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.Mapping;
 import io.bathra.sql.Dialect;
@@ -12,6 +13,7 @@ import io.bathra.trace.StatementListener;
 import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.time.Clock;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.atomic.AtomicLong;
@@ -37,7 +39,8 @@ public record Environment(
         @Nullable StatementListener statements,
         @Nullable StoreListener listener,
         boolean together,
-        int keysAhead) {
+        int keysAhead,
+        @Nullable Standbys standbys) {
     private static volatile @Nullable Function<Object, Environment> door;
 
     /** How many keys of a table are drawn ahead, at most. */
@@ -59,7 +62,8 @@ public record Environment(
                 null,
                 null,
                 true,
-                KEYS_AHEAD);
+                KEYS_AHEAD,
+                null);
     }
 
     /** Left here once by the class of stores, which shows nobody else what a store consists of. */
@@ -102,21 +106,21 @@ public record Environment(
 
     /** The same behind a pooler that gives each transaction to any of its sessions. */
     public Environment throughPooler() {
-        return new Environment(
-                model,
-                source,
-                database.throughPooler(),
-                constraints,
-                queries,
-                clock,
-                keyBlocks,
-                uuids,
-                commitTokens,
-                units,
-                statements,
-                listener,
-                together,
-                keysAhead);
+        return changed(
+                database.throughPooler(), clock, uuids, keyBlocks, statements, listener, together, keysAhead, standbys);
+    }
+
+    /** The same with servers that reading units may go to. */
+    public Environment readingFrom(List<DataSource> sources) {
+        return changed(
+                database, clock, uuids, keyBlocks, statements, listener, together, keysAhead, new Standbys(sources));
+    }
+
+    /** The same without them. */
+    public Environment onPrimary() {
+        return standbys == null
+                ? this
+                : changed(database, clock, uuids, keyBlocks, statements, listener, together, keysAhead, null);
     }
 
     private Environment changed(
@@ -127,10 +131,23 @@ public record Environment(
             @Nullable StoreListener hearing,
             boolean newTogether,
             int newKeysAhead) {
+        return changed(database, newClock, newUuids, newBlocks, around, hearing, newTogether, newKeysAhead, standbys);
+    }
+
+    private Environment changed(
+            Database newDatabase,
+            Clock newClock,
+            TimeOrderedUuids newUuids,
+            KeyBlocks newBlocks,
+            @Nullable StatementListener around,
+            @Nullable StoreListener hearing,
+            boolean newTogether,
+            int newKeysAhead,
+            @Nullable Standbys newStandbys) {
         return new Environment(
                 model,
                 source,
-                database,
+                newDatabase,
                 constraints,
                 queries,
                 newClock,
@@ -141,7 +158,8 @@ public record Environment(
                 around,
                 hearing,
                 newTogether,
-                newKeysAhead);
+                newKeysAhead,
+                newStandbys);
     }
 
     /** A new trace, of a unit that has the next number. */
@@ -160,7 +178,7 @@ public record Environment(
 
     /** A transaction of its own, or a part of somebody else's on a connection that is joined. */
     Transaction transaction(Recorder trace, Settings settings, @Nullable Connection joined) {
-        return new Transaction(source, database, constraints, trace, settings, joined, together);
+        return new Transaction(source, database, constraints, trace, settings, joined, together, standbys);
     }
 
     /** A transaction of which nobody asks for a trace or anything particular. */

@@ -29,7 +29,7 @@ public record OwnConnection(Environment environment, boolean alone) implements S
     @Override
     public Transaction begin(PlainText text) {
         Settings settings = text.mayWrite() ? Settings.PLAIN : Settings.READING;
-        return environment.transaction(environment.recorder(), alone ? Settings.ALONE : settings);
+        return environment.onPrimary().transaction(environment.recorder(), alone ? Settings.ALONE : settings);
     }
 
     @Override

@@ -136,6 +136,11 @@ public final class Unit implements ReadingUnit {
         return trace;
     }
 
+    /** How far the database had come at the last commit; null where nobody tells. */
+    public @Nullable String position() {
+        return transaction.position();
+    }
+
     boolean isReadOnly() {
         return readOnly;
     }

@@ -235,6 +235,24 @@ public abstract class Database {
         return false;
     }
 
+    /** How far the database has come, as a text; null where nobody can tell. */
+    @Nullable
+    String position(Connection connection) throws SQLException {
+        return null;
+    }
+
+    /**
+     * Waits until a standby has come as far as another server had.
+     *
+     * @param millis how long at the most
+     * @return whether it has
+     * @throws BathraException when the position is another product's
+     */
+    boolean comesTo(Connection connection, String position, long millis) throws SQLException {
+        throw new BathraException("the position " + position + " is none of " + dialect.name()
+                + "; give one that a commit on this database has told");
+    }
+
     /** Whether it is for sure that no statement of the transaction has failed. */
     boolean isUnscathed(Connection connection) throws SQLException {
         return false;

@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.Consumer;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -25,6 +26,15 @@ final class Loan {
     /** Somebody else's connection, which is neither set up nor closed; null for one of our own. */
     private final @Nullable Connection joined;
 
+    /** Servers that reading transactions may go to; null for none. */
+    private final @Nullable Standbys standbys;
+
+    /** Is told why a transaction that a standby would do for goes to the primary. */
+    private final Consumer<String> told;
+
+    /** The standby that the connection leads to; null for the primary, and while there is no connection. */
+    private Standbys.@Nullable Taken standby;
+
     private @Nullable AsItCame used;
     private Limits limits = Limits.NONE;
 
@@ -33,12 +43,16 @@ final class Loan {
             Database database,
             ConstraintCatalogue constraints,
             Settings settings,
-            @Nullable Connection joined) {
+            @Nullable Connection joined,
+            @Nullable Standbys standbys,
+            Consumer<String> told) {
         this.source = source;
         this.database = database;
         this.constraints = constraints;
         this.settings = settings;
         this.joined = joined;
+        this.standbys = joined == null ? standbys : null;
+        this.told = told;
     }
 
     /** What limits the time of statements. */
@@ -53,7 +67,7 @@ final class Loan {
         }
         AsItCame fresh = null;
         try {
-            Connection connection = source.getConnection();
+            Connection connection = connection();
             fresh = new AsItCame(connection);
             database.ready(fresh);
             if (database.isUnderWay(connection)) {
@@ -70,6 +84,41 @@ final class Loan {
         } catch (RuntimeException e) {
             giveBack(fresh);
             throw e;
+        }
+    }
+
+    /** One to a standby, where there is one that suits; else one to the server that takes writes. */
+    private Connection connection() throws SQLException {
+        Standbys.Taken taken = standbys != null && settings.suitsStandby()
+                ? standbys.take(database, settings.position(), settings.positionMillis(), told)
+                : null;
+        standby = taken;
+        return taken != null ? taken.connection() : source.getConnection();
+    }
+
+    /** The connection was lost. */
+    void lost() {
+        if (standby != null) {
+            standby.leaveAlone().run();
+        }
+    }
+
+    /** How far the server had come that has committed just now; null where nobody wants to know, or can tell. */
+    @Nullable
+    String position() {
+        AsItCame connection = used;
+        if (standbys == null || connection == null) {
+            return null;
+        }
+        try {
+            String position = database.position(connection.connection());
+            if (!connection.connection().getAutoCommit()) {
+                connection.connection().rollback();
+            }
+            return position;
+        } catch (SQLException e) {
+            LOG.debug("the server does not tell how far it has come", e);
+            return null;
         }
     }
 
@@ -162,6 +211,7 @@ final class Loan {
     void giveBack(boolean ended) {
         AsItCame going = used;
         used = null;
+        standby = null;
         limits = Limits.NONE;
         if (going != null && !ended && joined == null) {
             abort(going.connection());

@@ -10,7 +10,9 @@ import io.bathra.mapping.Mapping;
 import io.bathra.schema.Schema;
 import io.bathra.sql.MariaDbDialect;
 import io.bathra.sql.Together;
+import java.math.BigDecimal;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDateTime;
@@ -35,6 +37,9 @@ final class MariaDbDatabase extends TextualDatabase {
 
     /** The driver has a new connection, and what was done on the old one is gone. */
     private static final String RECONNECTED = "25S03";
+
+    /** How positions begin. */
+    private static final String GTID = "gtid-";
 
     /** A node has lost the others in the middle of a transaction. */
     private static final String OUT_OF_CLUSTER = "provider status: Not connected to Primary Component";
@@ -120,6 +125,32 @@ final class MariaDbDatabase extends TextualDatabase {
     boolean writesRows(String sql) {
         return oneOfSeveral
                 && (sql.startsWith("insert ") && !sql.contains(" on duplicate key ") || sql.startsWith("delete "));
+    }
+
+    /** A server that writes no binary log counts nothing. */
+    @Override
+    @Nullable
+    String position(Connection connection) throws SQLException {
+        String last = single(connection, "select @@last_gtid");
+        return last.isEmpty() ? null : GTID + last;
+    }
+
+    @Override
+    boolean comesTo(Connection connection, String position, long millis) throws SQLException {
+        if (!position.startsWith(GTID)) {
+            return super.comesTo(connection, position, millis);
+        }
+        try (PreparedStatement wait = connection.prepareStatement("select master_gtid_wait(?, ?)")) {
+            wait.setString(1, position.substring(GTID.length()));
+            wait.setBigDecimal(2, BigDecimal.valueOf(millis, 3));
+            try (ResultSet answer = wait.executeQuery()) {
+                return answer.next() && answer.getInt(1) == 0;
+            }
+        } finally {
+            if (!connection.getAutoCommit()) {
+                connection.rollback();
+            }
+        }
     }
 
     @Override

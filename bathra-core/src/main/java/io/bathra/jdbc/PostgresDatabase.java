@@ -20,6 +20,7 @@ import java.time.OffsetDateTime;
 import java.time.OffsetTime;
 import java.util.List;
 import java.util.Objects;
+import java.util.concurrent.locks.LockSupport;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -38,6 +39,9 @@ final class PostgresDatabase extends Database {
             + " and (locktype in ('transactionid', 'advisory') or relation >= 16384))";
 
     private static final Pattern MISSED = Pattern.compile(Together.MISSED + "(\\d+)");
+
+    /** How positions begin. */
+    private static final String WAL = "wal-";
 
     private static final String NOT_SUPPORTED = "0A000";
 
@@ -83,6 +87,47 @@ final class PostgresDatabase extends Database {
     @Override
     void ready(AsItCame connection) throws SQLException {
         pooler.ready(connection, own(connection.connection()));
+    }
+
+    /**
+     * What was written reaches as far as the commit, unless that did not wait for it. Where the next record will begin lies
+     * a page's head further now and then, to which no standby comes before there is one.
+     */
+    @Override
+    String position(Connection connection) throws SQLException {
+        return WAL
+                + single(
+                        connection,
+                        "select case current_setting('synchronous_commit') when 'off' then pg_current_wal_insert_lsn() else"
+                                + " pg_current_wal_lsn() end");
+    }
+
+    /** A server that has become the primary meanwhile has come as far as there is. */
+    @Override
+    boolean comesTo(Connection connection, String position, long millis) throws SQLException {
+        if (!position.startsWith(WAL)) {
+            return super.comesTo(connection, position, millis);
+        }
+        long end = System.nanoTime() + millis * 1_000_000;
+        try (PreparedStatement question = connection.prepareStatement(
+                "select not pg_is_in_recovery() or pg_last_wal_replay_lsn() >= cast(? as pg_lsn)")) {
+            question.setString(1, position.substring(WAL.length()));
+            for (long pause = 500_000; ; pause = Math.min(2 * pause, 10_000_000)) {
+                try (ResultSet answer = question.executeQuery()) {
+                    if (answer.next() && answer.getBoolean(1)) {
+                        return true;
+                    }
+                }
+                if (System.nanoTime() > end) {
+                    return false;
+                }
+                LockSupport.parkNanos(pause);
+            }
+        } finally {
+            if (!connection.getAutoCommit()) {
+                connection.rollback();
+            }
+        }
     }
 
     @Override

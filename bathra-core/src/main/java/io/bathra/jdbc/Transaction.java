@@ -32,6 +32,7 @@ public final class Transaction implements AutoCloseable {
 
     private static final Shown COMMIT = Shown.plain("commit"); // which checks what was put off until then
     static final Shown ROLLBACK = Shown.plain("rollback");
+    private static final Shown PRIMARY = Shown.own("no statement: a standby was not to be had", null);
     private static final Shown MEMORY = Shown.own("no statement: already here", null);
 
     private final Database database;
@@ -49,6 +50,12 @@ public final class Transaction implements AutoCloseable {
     private final Savepoints savepoints;
     private final boolean hasLevel;
     private boolean written;
+    private final boolean readOnly;
+
+    /** Whether a statement was executed that a user has written. */
+    private boolean plain;
+
+    private @Nullable String position;
 
     /** Whether rows are held, or something was read that shall stay as it is. */
     private boolean holding;
@@ -61,6 +68,7 @@ public final class Transaction implements AutoCloseable {
      *
      * @param joined somebody else's connection, whose transaction it neither begins nor ends; null for one of its own
      * @param mayTogether whether statements may be sent together
+     * @param standbys where it may read when it writes nothing; null for none
      */
     public Transaction(
             DataSource source,
@@ -69,11 +77,21 @@ public final class Transaction implements AutoCloseable {
             Recorder trace,
             Settings settings,
             @Nullable Connection joined,
-            boolean mayTogether) {
+            boolean mayTogether,
+            @Nullable Standbys standbys) {
         this.joined = joined;
         this.own = joined == null && settings.begins();
         this.hasLevel = settings.hasLevel();
-        this.loan = new Loan(source, database, constraints, settings, joined);
+        this.readOnly = settings.readOnly();
+        this.loan = new Loan(
+                source,
+                database,
+                constraints,
+                settings,
+                joined,
+                standbys,
+                why -> trace.begin(Kind.MEMORY, "on the primary: " + why, PRIMARY, null)
+                        .ended(0));
         this.statements = new Statements(this, database);
         this.database = database;
         this.constraints = constraints;
@@ -219,7 +237,11 @@ public final class Transaction implements AutoCloseable {
     }
 
     BathraException translate(SQLException e, Shown statement) {
-        return database.translate(e, statement, constraints);
+        BathraException translated = database.translate(e, statement, constraints);
+        if (translated instanceof ConnectionLostException) {
+            loan.lost();
+        }
+        return translated;
     }
 
     BathraException translate(SQLException e, String sql) {
@@ -297,6 +319,7 @@ public final class Transaction implements AutoCloseable {
 
     /** The transaction was committed by a statement that was sent. */
     void committedTogether() {
+        takePosition();
         giveBack(true);
     }
 
@@ -350,9 +373,24 @@ public final class Transaction implements AutoCloseable {
                 control(Kind.COMMIT, "commit", COMMIT, database::commit);
             }
         } catch (ConnectionLostException e) {
-            throw new CommitUnknownException(e);
+            throw mayHaveWritten() ? new CommitUnknownException(e) : e;
         }
+        takePosition();
         giveBack(true);
+    }
+
+    /** Whether it matters if it was committed: what users write may write without saying so, unless it must not. */
+    private boolean mayHaveWritten() {
+        return !readOnly && (written || plain);
+    }
+
+    private void takePosition() {
+        position = own && written ? loan.position() : null;
+    }
+
+    /** How far the server had come when the last transaction was committed; null where it wrote nothing or nobody tells. */
+    public @Nullable String position() {
+        return position;
     }
 
     /** Rolls back, and gives the connection back. Somebody else's transaction has ended, or is left as it is. */
@@ -391,6 +429,7 @@ public final class Transaction implements AutoCloseable {
 
     private void giveBack(boolean ended) {
         written = false;
+        plain = false;
         holding = false;
         recovered = null;
         savepoints.forgetAll();
@@ -425,7 +464,8 @@ public final class Transaction implements AutoCloseable {
             if (rows > 0 && !shown.plain() && database.writesRows(shown.text())) {
                 savepoints.rowWritten();
             }
-            if (execution.shown().plain()) {
+            if (shown.plain()) {
+                plain = true;
                 line.beginAgainIfOver();
             }
         }

@@ -50,7 +50,7 @@ class HotSpotTest {
     /** Each process enters ships on a berth of its own, so that only keys, tokens and their cleaning are common to all. */
     @Test
     void keysAndTokensAreNoHotSpot() throws Exception {
-        int ships = Fleet.LONG ? 5_000 : 1_000;
+        int ships = Fleet.LONG ? 5_000 : 500;
         for (String url : List.of(emptyPostgres(), emptyMariaDb())) {
             String what = url.contains("postgresql") ? "postgres" : "mariadb";
             try (HikariDataSource pool = Fleet.pool(url, 4)) {

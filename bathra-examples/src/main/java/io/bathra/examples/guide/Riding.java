@@ -3,6 +3,7 @@ package io.bathra.examples.guide;
 import static io.bathra.Terms.reading;
 import static io.bathra.Terms.retrying;
 
+import io.bathra.Position;
 import io.bathra.Store;
 import io.bathra.Terms;
 import io.bathra.examples.harbour.Harbour;
@@ -32,6 +33,18 @@ public final class Riding {
                     reading().upToDate(),
                     work -> work.require(PortCall.class, id).eta());
             System.out.println("expected at " + eta);
+
+            LocalDateTime tomorrow = eta.plusDays(1);
+            String position = store.call(work -> {
+                work.require(PortCall.class, id).delayTo(tomorrow);
+                return work.commit().position().map(Position::toString).orElse("");
+            });
+            Terms after = position.isEmpty()
+                    ? reading()
+                    : reading().notBefore(Position.parse(position), Duration.ofMillis(500));
+            LocalDateTime delayed =
+                    store.call(after, work -> work.require(PortCall.class, id).eta());
+            System.out.println("delayed to " + delayed);
         }
     }
 }

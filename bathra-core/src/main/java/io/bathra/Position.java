@@ -1,0 +1,48 @@
+package io.bathra;
+
+import java.util.Objects;
+
+/**
+ * How far a database had come when something was committed. A standby that has come as far shows it. It travels between
+ * programs as a text, in a cookie or a header say.
+ *
+ * @see FlushReport#position
+ * @see Terms#notBefore
+ */
+public final class Position {
+    private final String text;
+
+    private Position(String text) {
+        this.text = text;
+    }
+
+    /**
+     * A position from its text.
+     *
+     * @throws IllegalArgumentException when it is none
+     */
+    public static Position parse(String text) {
+        Objects.requireNonNull(text, "text");
+        if (!text.matches("(wal|gtid)-[0-9A-Za-z/,-]{1,200}")) {
+            throw new IllegalArgumentException("'" + text
+                    + "' is no position; give the text of one that a commit has told, such as wal-0/16B3748");
+        }
+        return new Position(text);
+    }
+
+    /** Its text. */
+    @Override
+    public String toString() {
+        return text;
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Position position && position.text.equals(text);
+    }
+
+    @Override
+    public int hashCode() {
+        return text.hashCode();
+    }
+}
