@@ -22,7 +22,7 @@ public final class Riding {
             store.schema().createMissing();
             Season season = Season.shipped();
             store.run(work -> season.calls().forEach(work::add));
-            Long id = season.calls().get(0).id();
+            Long id = season.calls().iterator().next().id();
 
             Terms riding = retrying(10_000).upTo(Duration.ofSeconds(60));
             store.run(riding, work -> {
