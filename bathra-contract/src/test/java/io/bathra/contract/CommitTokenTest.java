@@ -89,8 +89,9 @@ class CommitTokenTest {
                 .as("those that were cut off before were done again")
                 .isBetween(times * 13 / 10, times * 17 / 10);
         assertThat(count(store, "commit_token"))
-                .as("tokens that have served are deleted")
-                .isLessThanOrEqualTo(101);
+                .as(
+                        "tokens that have served are deleted; those of who has asked about what was not done stay for an hour")
+                .isLessThanOrEqualTo(101 + attempts.get() - times);
     }
 
     @Test
@@ -98,6 +99,29 @@ class CommitTokenTest {
         eachIsDoneOnce(Trips.open(MODEL.commitTokens("commit_token"), faults.source()));
         assertThat(faults.waiting()).isEmpty();
         assertThat(faults.open()).isZero();
+    }
+
+    /** The unit is not committed; the token of who asks is, which he does not hear. */
+    @Test
+    void whoAsksMayLoseAReplyHimself() {
+        Store store = Trips.open(MODEL.commitTokens("commit_token"), faults.source());
+        store.schema().createMissing();
+        AtomicInteger attempts = new AtomicInteger();
+        AtomicInteger lost = new AtomicInteger();
+        Store heard = store.heardBy(statement -> {
+            if (statement.purpose().equals("commit token") && lost.getAndIncrement() == 1) {
+                faults.onCommit().replyIsLost(); // that of the inquiry
+            }
+            return null;
+        });
+        faults.onCommit().connectionLost();
+        heard.run(retrying(5), work -> {
+            attempts.incrementAndGet();
+            work.add(new Delivery(1));
+        });
+        assertThat(attempts.get()).isEqualTo(2);
+        assertThat(count(store, "delivery")).isEqualTo(1);
+        assertThat(faults.waiting()).isEmpty();
     }
 
     /** What the database has made is read back before the commit, which then needs a trip of its own. */

@@ -42,6 +42,14 @@ public final class CommitTokens {
     private static final Gate TIME =
             Gate.of("the time of a commit token", ColumnType.of(Instant.class).orElseThrow());
 
+    /** The token of somebody who has asked stays so long, in case that a server comes to the work as late as that. */
+    private static final long STAYS_NANOS = 3_600_000_000_000L;
+
+    /** Tokens of those who have asked whether work was done that was not. */
+    private final Queue<Asked> asked = new ConcurrentLinkedQueue<>();
+
+    private record Asked(String token, long nanos) {}
+
     private final Queue<String> served = new ConcurrentLinkedQueue<>();
     private final AtomicInteger servedCount = new AtomicInteger();
 
@@ -93,6 +101,7 @@ public final class CommitTokens {
         private final Environment environment;
         private final Attempts attempts;
         private final String token;
+        private final Instant made;
 
         /** The tokens that are deleted along; none until something is to be executed. */
         private List<String> swept = List.of();
@@ -103,6 +112,7 @@ public final class CommitTokens {
             this.environment = environment;
             this.attempts = attempts;
             // new ones come behind all others, so that whoever deletes old ones is not in their way
+            this.made = (Instant) TIME.kept(environment.clock().instant());
             this.token = environment.uuids().next(environment.clock()).toString();
         }
 
@@ -110,7 +120,7 @@ public final class CommitTokens {
         private List<SqlText> statements() {
             put = true;
             swept = sweep();
-            SqlText ours = put(environment, token);
+            SqlText ours = put(environment, token, made);
             return swept.isEmpty() ? List.of(ours) : List.of(delete(environment, swept), ours);
         }
 
@@ -129,7 +139,7 @@ public final class CommitTokens {
             } catch (CommitUnknownException e) {
                 transaction.close(); // which makes the database decide, if it has not heard of the loss
                 leaveToSweep(swept); // deleting one twice does no harm
-                if (!wasCommitted(environment, token, attempts, e)) {
+                if (!wasCommitted(environment, token, made, attempts, e)) {
                     throw new ConnectionLostException(
                             "the connection was lost during COMMIT, and nothing was committed; do the work again",
                             "commit",
@@ -151,19 +161,23 @@ public final class CommitTokens {
         servedCount.addAndGet(tokens.size());
     }
 
+    /** His own token is told from that of the work by its time, since he may have lost a reply himself. */
     private boolean wasCommitted(
-            Environment environment, String token, Attempts attempts, CommitUnknownException unknown) {
+            Environment environment, String token, Instant made, Attempts attempts, CommitUnknownException unknown) {
+        boolean[] mayBeOurs = new boolean[1];
         try {
             return attempts.orAtMost(INQUIRIES).attempt(() -> {
                 try (Transaction inquiry = environment.transaction()) {
-                    boolean several = environment.database().isOneOfSeveral();
-                    SqlText put = put(environment, token);
-                    inquiry.execute(CAUSE, several ? environment.dialect().seeingAll(put) : put);
+                    inquiry.execute(CAUSE, seeing(environment, put(environment, token, made.plusSeconds(1))));
+                    mayBeOurs[0] = true;
                     inquiry.commit();
-                    leaveToSweep(List.of(token));
+                    asked.add(new Asked(token, System.nanoTime()));
                     return false;
                 } catch (UniqueViolation e) {
-                    return true;
+                    return !mayBeOurs[0] || isOfThatTime(environment, token, made);
+                } catch (CommitUnknownException e) {
+                    throw new ConnectionLostException(
+                            "the connection was lost while it was asked whether work had been committed", "commit", e);
                 }
             });
         } catch (BathraException e) {
@@ -172,15 +186,29 @@ public final class CommitTokens {
         }
     }
 
-    private static SqlText put(Environment environment, String token) {
+    private static boolean isOfThatTime(Environment environment, String token, Instant made) {
+        Dialect dialect = environment.dialect();
+        SqlText question = new SqlText(
+                "select 1 from " + table(environment) + " where " + dialect.quote(Schema.TOKEN) + " = ? and "
+                        + dialect.quote(Schema.TOKEN_TIME) + " = ?",
+                List.of(new SqlText.Value(TEXT, token), new SqlText.Value(TIME.type(), made)));
+        boolean[] found = new boolean[1];
+        try (Transaction inquiry = environment.transaction()) {
+            inquiry.query(CAUSE, seeing(environment, question), row -> found[0] = true);
+        }
+        return found[0];
+    }
+
+    private static SqlText seeing(Environment environment, SqlText statement) {
+        return environment.database().isOneOfSeveral() ? environment.dialect().seeingAll(statement) : statement;
+    }
+
+    private static SqlText put(Environment environment, String token, Instant made) {
         Dialect dialect = environment.dialect();
         return new SqlText(
                 "insert into " + table(environment) + " (" + dialect.quote(Schema.TOKEN) + ", "
                         + dialect.quote(Schema.TOKEN_TIME) + ") values (?, ?)",
-                List.of(
-                        new SqlText.Value(TEXT, token),
-                        new SqlText.Value(
-                                TIME.type(), TIME.kept(environment.clock().instant()))));
+                List.of(new SqlText.Value(TEXT, token), new SqlText.Value(TIME.type(), made)));
     }
 
     /** Takes tokens that have served, once there are enough. */
@@ -195,6 +223,10 @@ public final class CommitTokens {
             tokens.add(token);
         }
         servedCount.addAndGet(-tokens.size());
+        Asked oldest = asked.peek();
+        if (oldest != null && System.nanoTime() - oldest.nanos > STAYS_NANOS && asked.remove(oldest)) {
+            tokens.add(oldest.token);
+        }
         tokens.sort(null); // units that delete in the same order do not wait for one another in a ring
         return tokens;
     }

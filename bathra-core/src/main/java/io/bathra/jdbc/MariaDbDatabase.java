@@ -42,7 +42,7 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final String GTID = "gtid-";
 
     /** A node has lost the others in the middle of a transaction. */
-    private static final String OUT_OF_CLUSTER = "provider status: Not connected to Primary Component";
+    private static final String OUT_OF_CLUSTER = "provider status: ";
 
     private static final int DUPLICATE_ENTRY = 1062;
     private static final int ROW_IS_REFERENCED = 1451;

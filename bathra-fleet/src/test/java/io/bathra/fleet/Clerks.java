@@ -62,12 +62,19 @@ final class Clerks {
                 });
                 acknowledged.incrementAndGet();
             } catch (BathraException e) {
-                String what = e.getClass().getSimpleName() + ": "
-                        + String.valueOf(e.getMessage()).lines().findFirst().orElse("");
+                String what = words(e);
+                for (Throwable suppressed : e.getSuppressed()) {
+                    what += "; " + words(suppressed);
+                }
                 failures.computeIfAbsent(what, any -> new AtomicInteger()).incrementAndGet();
             }
             longest.accumulateAndGet((System.nanoTime() - begun) / 1_000_000, Math::max);
         }
+    }
+
+    private static String words(Throwable failure) {
+        return failure.getClass().getSimpleName() + ": "
+                + String.valueOf(failure.getMessage()).lines().findFirst().orElse("");
     }
 
     /** Waits until all of them have ended. */
