@@ -43,9 +43,9 @@ public final class FlushReport {
     }
 
     /**
-     * How far the database had come when this was committed, so that a standby can be asked for what it shows from there
-     * on. Empty where nothing was written, after a flush alone, and of a store that {@linkplain Store#readingFrom reads
-     * from no standby}.
+     * How far the database had come when this was committed, so that a standby can be asked for what it shows from
+     * there on. Empty where nothing was written, after a flush alone, and of a store that {@linkplain
+     * Store#readingFrom reads from no standby}.
      */
     public Optional<Position> position() {
         return Optional.ofNullable(position);

@@ -1,6 +1,7 @@
 package io.bathra;
 
 import java.util.Objects;
+import java.util.regex.Pattern;
 
 /**
  * How far a database had come when something was committed. A standby that has come as far shows it. It travels between
@@ -10,6 +11,9 @@ import java.util.Objects;
  * @see Terms#notBefore
  */
 public final class Position {
+    private static final Pattern FORM = Pattern.compile(
+            "wal-[0-9A-F]{1,8}/[0-9A-F]{1,8}|gtid-\\d{1,10}-\\d{1,10}-\\d{1,20}(,\\d{1,10}-\\d{1,10}-\\d{1,20})*");
+
     private final String text;
 
     private Position(String text) {
@@ -23,7 +27,7 @@ public final class Position {
      */
     public static Position parse(String text) {
         Objects.requireNonNull(text, "text");
-        if (!text.matches("(wal|gtid)-[0-9A-Za-z/,-]{1,200}")) {
+        if (!FORM.matcher(text).matches()) {
             throw new IllegalArgumentException("'" + text
                     + "' is no position; give the text of one that a commit has told, such as wal-0/16B3748");
         }

@@ -75,8 +75,8 @@ public final class Store implements AutoCloseable {
 
     /**
      * Opens a store on a data source, such as a connection pool. The store never closes it. Its connections may come
-     * with auto-commit off, but not in the middle of somebody's transaction: for that there is {@link #join(Connection)}.
-     * Each goes back with the settings that it came with.
+     * with auto-commit off, but not in the middle of somebody's transaction: for that there is {@link
+     * #join(Connection)}. Each goes back with the settings that it came with.
      *
      * @throws DatabaseUnreachableException when no connection can be had
      * @throws BathraException when the data source hands out the connections of others' transactions
@@ -143,19 +143,19 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * The same store with each statement in a round trip of its own. Without this, on a server, statements that need not
-     * wait for one another are sent together, as parts of one trip: for a proxy between that cannot pass that on.
+     * The same store with each statement in a round trip of its own. Without this, on a server, statements that need
+     * not wait for one another are sent together, as parts of one trip: for a proxy between that cannot pass that on.
      */
     public Store sendingOneByOne() {
         return new Store(model, environment.oneByOne(), owned, limits);
     }
 
     /**
-     * The same store with standbys of its database, which follow it and show a little later what was committed. Units on
-     * {@link Terms#reading reading} terms, and transactions in plain SQL on such terms, go to one of them, in turn. To the
-     * primary go those that are SERIALIZABLE or {@linkplain Terms#upToDate up to date}, and all that stands for itself, as
-     * {@link #sql} does. A standby that is gone is left alone for a few seconds; where none is there, the primary has to do,
-     * and the trace says so.
+     * The same store with standbys of its database, which follow it and show a little later what was committed. Units
+     * on {@link Terms#reading reading} terms, and transactions in plain SQL on such terms, go to one of them, in
+     * turn. To the primary go those that are SERIALIZABLE or {@linkplain Terms#upToDate up to date}, and all that
+     * stands for itself, as {@link #sql} does. A standby that is gone is left alone for a few seconds; where none is
+     * there, the primary has to do, and the trace says so.
      *
      * <p>Commits tell their {@linkplain FlushReport#position position}, which takes a trip more, for {@link
      * Terms#notBefore}. Whoever opened the data sources closes them.
@@ -170,10 +170,10 @@ public final class Store implements AutoCloseable {
     }
 
     /**
-     * The same store behind a pooler that gives each transaction to any of a few sessions of a PostgreSQL server. The driver
-     * then prepares no statements there, since they would belong to others' sessions, and work would be lost without a word.
-     * Without this, a store that sees such a pooler refuses to work, unless the driver's URL says so already. On other
-     * databases nothing changes.
+     * The same store behind a pooler that gives each transaction to any of a few sessions of a PostgreSQL server. The
+     * driver then prepares no statements there, since they would belong to others' sessions, and work would be lost
+     * without a word. Without this, a store that sees such a pooler refuses to work, unless the driver's URL says so
+     * already. On other databases nothing changes.
      */
     public Store throughPooler() {
         return new Store(model, environment.throughPooler(), owned, limits);

@@ -86,10 +86,11 @@ public final class Terms {
     }
 
     /**
-     * The same terms for units that see, from their beginning on, all that was committed before on any server of a MariaDB
-     * cluster: the server that a unit works on waits until it has that, where it would otherwise lag behind for a moment.
-     * So a program reads what it has written through another server just before. Of a store that {@linkplain
-     * Store#readingFrom reads from standbys}, such units work on the primary. Elsewhere it changes nothing.
+     * The same terms for units that see, from their beginning on, all that was committed before on any server of a
+     * MariaDB cluster: the server that a unit works on waits until it has that, where it would otherwise lag behind
+     * for a moment. So a program reads what it has written through another server just before. Of a store that
+     * {@linkplain Store#readingFrom reads from standbys}, such units work on the primary. Elsewhere it changes
+     * nothing.
      *
      * <p>The server gives up after a time that is its own, half a minute unless it is set; a {@link
      * io.bathra.error.LockTimeout} is thrown then.
@@ -99,9 +100,9 @@ public final class Terms {
     }
 
     /**
-     * The same terms for units that see what a commit has written which told this position: a standby is waited for until
-     * it has come as far, for a second at the most; then the primary has to do, and the trace says so. Where a store reads
-     * from no standby, it changes nothing.
+     * The same terms for units that see what a commit has written which told this position: a standby is waited for
+     * until it has come as far, for a second at the most; then the primary has to do, and the trace says so. Where a
+     * store reads from no standby, it changes nothing.
      *
      * @see Store#readingFrom
      */

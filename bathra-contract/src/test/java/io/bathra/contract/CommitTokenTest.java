@@ -18,7 +18,9 @@ import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
 import java.sql.SQLException;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Random;
@@ -122,6 +124,47 @@ class CommitTokenTest {
         assertThat(attempts.get()).isEqualTo(2);
         assertThat(count(store, "delivery")).isEqualTo(1);
         assertThat(faults.waiting()).isEmpty();
+    }
+
+    /** A server may come to the work long after somebody has asked about it. */
+    @Test
+    void theTokenOfWhoHasAskedStaysForAnHour() {
+        Instant[] now = {Instant.parse("2026-04-01T06:30:00Z")};
+        Store store = Trips.open(MODEL.commitTokens("commit_token"), faults.source())
+                .withClock(new Clock() {
+                    @Override
+                    public ZoneOffset getZone() {
+                        return ZoneOffset.UTC;
+                    }
+
+                    @Override
+                    public Clock withZone(ZoneId zone) {
+                        return this;
+                    }
+
+                    @Override
+                    public Instant instant() {
+                        return now[0];
+                    }
+                });
+        store.schema().createMissing();
+        faults.onCommit().connectionLost();
+        store.run(retrying(2), work -> work.add(new Delivery(0)));
+        String token = store.sql("select min(token) from commit_token")
+                .as(String.class)
+                .one();
+        for (int i = 1; i <= 220; i++) {
+            int number = i;
+            store.run(retrying(2), work -> work.add(new Delivery(number)));
+        }
+        String count = "commit_token where token = '" + token + "'";
+        assertThat(count(store, count)).isEqualTo(1);
+        now[0] = now[0].plus(Duration.ofMinutes(61));
+        for (int i = 221; i <= 330; i++) {
+            int number = i;
+            store.run(retrying(2), work -> work.add(new Delivery(number)));
+        }
+        assertThat(count(store, count)).isZero();
     }
 
     /** What the database has made is read back before the commit, which then needs a trip of its own. */

@@ -2,6 +2,7 @@ package io.bathra.contract;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assumptions.assumeThat;
 
 import io.bathra.Standing;
 import io.bathra.Store;
@@ -112,6 +113,9 @@ class ContentionTest extends BoatContract {
 
     /** Each connection that is taken from now on is set up first. */
     private void setUp(String h2, String sqlite, String postgres, String mariaDb, int isolation) {
+        assumeThat(database.isPooled())
+                .as("a session behind a pooler is nobody's own")
+                .isFalse();
         String sql = switch (database) {
             case H2 -> h2;
             case SQLITE -> sqlite;

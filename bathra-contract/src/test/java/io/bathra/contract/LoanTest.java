@@ -220,6 +220,9 @@ class LoanTest {
 
     @Test
     void everySettingGoesBackAsItCame() throws SQLException {
+        assumeThat(database.isPooled())
+                .as("a session behind a pooler is nobody's own")
+                .isFalse();
         for (String statement : setByHand()) {
             execute(statement);
         }
@@ -238,6 +241,9 @@ class LoanTest {
 
     @Test
     void changesOfTheSchemaLeaveTheSessionAsItCameToo(@TempDir Path folder) throws Exception {
+        assumeThat(database.isPooled())
+                .as("a session behind a pooler is nobody's own")
+                .isFalse();
         for (String statement : setByHand()) {
             execute(statement);
         }
@@ -308,6 +314,9 @@ class LoanTest {
     /** Behind a pooler, a session does not know what the driver has prepared in another, or knows something else by its name. */
     @Test
     void aSessionThatDoesNotKnowWhatTheDriverHasPreparedEndsAllWork() throws SQLException {
+        assumeThat(database.isPooled())
+                .as("behind a pooler the driver prepares nothing")
+                .isFalse();
         assumeThat(database).isEqualTo(TestDatabase.POSTGRESQL);
         Runnable work = () -> store.transaction(tx -> assertThat(
                         tx.sql("select count(*) from vessel").as(Long.class).one())

@@ -2,7 +2,10 @@ package io.bathra.error;
 
 import org.jspecify.annotations.Nullable;
 
-/** The transaction cannot go on as if it were alone: say, what it has read was changed, and its isolation level forbids that. */
+/**
+ * The transaction cannot go on as if it were alone: say, what it has read was changed, and its isolation level
+ * forbids that.
+ */
 public final class SerializationFailure extends ContentionException {
     public SerializationFailure(String sql, boolean transactionGone, @Nullable Throwable cause) {
         super(

@@ -13,6 +13,7 @@ import io.bathra.mapping.Gate;
 import io.bathra.schema.Schema;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.SqlText;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,11 +24,11 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into a
- * table; whoever wants to know puts the same token there himself, and commits it. While the transaction is undecided he
- * has to wait for it, then either his token is a duplicate, and the work was done, or it is not, and the work can never
- * be: a server that still has it to do, since it waits for a lock say, comes to a token that is there. In a cluster, whose
- * nodes do not wait for one another, what others have committed is waited for first.
+ * Finds out whether a transaction was committed when the reply to COMMIT was lost. The transaction puts a token into
+ * a table; whoever wants to know puts the same token there himself, and commits it. While the transaction is
+ * undecided he has to wait for it, then either his token is a duplicate, and the work was done, or it is not, and the
+ * work can never be: a server that still has it to do, since it waits for a lock say, comes to a token that is there.
+ * In a cluster, whose nodes do not wait for one another, what others have committed is waited for first.
  */
 public final class CommitTokens {
     private static final String CAUSE = "commit token";
@@ -43,12 +44,12 @@ public final class CommitTokens {
             Gate.of("the time of a commit token", ColumnType.of(Instant.class).orElseThrow());
 
     /** The token of somebody who has asked stays so long, in case that a server comes to the work as late as that. */
-    private static final long STAYS_NANOS = 3_600_000_000_000L;
+    private static final Duration STAYS = Duration.ofHours(1);
 
     /** Tokens of those who have asked whether work was done that was not. */
     private final Queue<Asked> asked = new ConcurrentLinkedQueue<>();
 
-    private record Asked(String token, long nanos) {}
+    private record Asked(String token, Instant time) {}
 
     private final Queue<String> served = new ConcurrentLinkedQueue<>();
     private final AtomicInteger servedCount = new AtomicInteger();
@@ -111,15 +112,15 @@ public final class CommitTokens {
         private Token(Environment environment, Attempts attempts) {
             this.environment = environment;
             this.attempts = attempts;
-            // new ones come behind all others, so that whoever deletes old ones is not in their way
             this.made = (Instant) TIME.kept(environment.clock().instant());
+            // new ones come behind all others, so that whoever deletes old ones is not in their way
             this.token = environment.uuids().next(environment.clock()).toString();
         }
 
         /** What is to be executed before the commit, in the same transaction. */
         private List<SqlText> statements() {
             put = true;
-            swept = sweep();
+            swept = sweep(environment.clock().instant());
             SqlText ours = put(environment, token, made);
             return swept.isEmpty() ? List.of(ours) : List.of(delete(environment, swept), ours);
         }
@@ -171,7 +172,7 @@ public final class CommitTokens {
                     inquiry.execute(CAUSE, seeing(environment, put(environment, token, made.plusSeconds(1))));
                     mayBeOurs[0] = true;
                     inquiry.commit();
-                    asked.add(new Asked(token, System.nanoTime()));
+                    asked.add(new Asked(token, environment.clock().instant()));
                     return false;
                 } catch (UniqueViolation e) {
                     return !mayBeOurs[0] || isOfThatTime(environment, token, made);
@@ -212,7 +213,7 @@ public final class CommitTokens {
     }
 
     /** Takes tokens that have served, once there are enough. */
-    private List<String> sweep() {
+    private List<String> sweep(Instant now) {
         List<String> tokens = new ArrayList<>();
         if (servedCount.get() < SWEPT_AT_ONCE) {
             return tokens;
@@ -224,7 +225,7 @@ public final class CommitTokens {
         }
         servedCount.addAndGet(-tokens.size());
         Asked oldest = asked.peek();
-        if (oldest != null && System.nanoTime() - oldest.nanos > STAYS_NANOS && asked.remove(oldest)) {
+        if (oldest != null && oldest.time.plus(STAYS).isBefore(now) && asked.remove(oldest)) {
             tokens.add(oldest.token);
         }
         tokens.sort(null); // units that delete in the same order do not wait for one another in a ring

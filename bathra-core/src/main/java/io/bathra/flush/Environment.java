@@ -191,7 +191,9 @@ public record Environment(
         keyBlocks.forgetAll();
     }
 
-    /** Draws keys in a transaction; the last ones that it has given are kept for whoever draws next in the same unit. */
+    /**
+     * Draws keys in a transaction; the last ones that it has given are kept for whoever draws next in the same unit.
+     */
     KeyDrawer keyDrawer(Transaction transaction, CharSequence cause, Map<String, Long> last) {
         return new KeyDrawer(this, transaction, cause, last);
     }

@@ -212,7 +212,9 @@ final class Flush {
         }
     }
 
-    /** Whether objects can be brought in step without a converter of the user's, which might refuse what the row has. */
+    /**
+     * Whether objects can be brought in step without a converter of the user's, which might refuse what the row has.
+     */
     private boolean keepsAll() {
         for (int i = 0; i < rowsOf.size(); i++) {
             Step step = plan.steps().get(i);
@@ -240,7 +242,10 @@ final class Flush {
         return true;
     }
 
-    /** Adds the rows of a step to those that are sent together, where they can be; what is made of them is asked behind. */
+    /**
+     * Adds the rows of a step to those that are sent together, where they can be; what is made of them is asked
+     * behind.
+     */
     private boolean isSentTogether(Trip trip, int number, Step step, WriteForm form, List<@Nullable Object[]> rows) {
         boolean pairs = step.entity().kind() == ModelEntity.Kind.PIVOT;
         List<StoredAttribute> made = madeBy(step);
@@ -432,9 +437,8 @@ final class Flush {
         List<Object> keys = new ArrayList<>();
         step.changes().forEach(change -> keys.add(rowKeys.keyOf(change.entry())));
         Map<Object, @Nullable Object[]> found = new HashMap<>();
-        // Within the transaction a snapshot may hide what others have done, and a lock shows it; behind its end a lock
-        // would
-        // only be in the way of those who come next.
+        // A snapshot may hide what others have done, and a lock shows it. Behind the end of the transaction there is
+        // none, and a lock would be in the way of those who come next.
         String locking = transaction.isOpen() ? dialect.expressions().lockingRead() : "";
         KeyedRows.readAgain(
                 transaction,

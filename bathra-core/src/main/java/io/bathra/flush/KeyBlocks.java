@@ -10,9 +10,9 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.IntFunction;
 
 /**
- * Keys that were drawn and not used: what is left of blocks of a sequence, and keys that are drawn ahead, so that the next
- * flush need not wait for its own. What is drawn ahead doubles while it is used up within a second, and halves when it
- * lasts longer. Shared by the threads of a store.
+ * Keys that were drawn and not used: what is left of blocks of a sequence, and keys that are drawn ahead, so that the
+ * next flush need not wait for its own. What is drawn ahead doubles while it is used up within a second, and halves
+ * when it lasts longer. Shared by the threads of a store.
  */
 final class KeyBlocks {
     private static final long BUSY_NANOS = 1_000_000_000;

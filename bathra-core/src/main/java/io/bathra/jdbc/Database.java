@@ -172,7 +172,9 @@ public abstract class Database {
         return !apart.isEmpty() && apart.contains(table);
     }
 
-    /** The number of the part that has concerned another number of rows than it should; 0 when that is not the error. */
+    /**
+     * The number of the part that has concerned another number of rows than it should; 0 when that is not the error.
+     */
     int missedPart(SQLException e) {
         return 0;
     }
@@ -201,7 +203,10 @@ public abstract class Database {
         return false;
     }
 
-    /** Whether the server is one of several that all take writes, each of which may lag behind what was committed on another. */
+    /**
+     * Whether the server is one of several that all take writes, each of which may lag behind what was committed on
+     * another.
+     */
     public boolean isOneOfSeveral() {
         return false;
     }
@@ -220,16 +225,16 @@ public abstract class Database {
     }
 
     /**
-     * Statements that write a row and take it away again, so that a savepoint behind them is kept; none where that is not
-     * needed, or no table is there for it.
+     * Statements that write a row and take it away again, so that a savepoint behind them is kept; none where that is
+     * not needed, or no table is there for it.
      */
     List<String> passingRow() {
         return List.of();
     }
 
     /**
-     * Whether a statement has written rows for sure where it says so; asked where {@link #isOneOfSeveral} alone, since one
-     * server keeps savepoints whatever was done before.
+     * Whether a statement has written rows for sure where it says so; asked where {@link #isOneOfSeveral} alone,
+     * since one server keeps savepoints whatever was done before.
      */
     boolean writesRows(String sql) {
         return false;

@@ -61,8 +61,8 @@ final class Errors {
     }
 
     /**
-     * While nodes of a cluster come and go, a MariaDB sequence gives the keys of one to another: the step by which they stay
-     * apart is the number of nodes. Whoever comes second draws others the next time.
+     * While nodes of a cluster come and go, a MariaDB sequence gives the keys of one to another: the step by which
+     * they stay apart is the number of nodes. Whoever comes second draws others the next time.
      */
     private BathraException duplicate(Place place, String sql, SQLException e) {
         return database.isOneOfSeveral() && constraints.isDrawnKey(place)

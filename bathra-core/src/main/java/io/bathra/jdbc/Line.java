@@ -12,7 +12,10 @@ import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
-/** The connection of a transaction: whether it is open, whether the transaction has begun on it, and what waits to be sent. */
+/**
+ * The connection of a transaction: whether it is open, whether the transaction has begun on it, and what waits to be
+ * sent.
+ */
 final class Line {
     private static final Shown BEGIN = Shown.own("begin", null);
     private static final Shown JOIN = Shown.own("join", null);
@@ -20,7 +23,6 @@ final class Line {
 
     private final Loan loan;
     private final Database database;
-    private final ConstraintCatalogue constraints;
     private final Recorder trace;
     private final Waiting waiting;
 
@@ -46,17 +48,9 @@ final class Line {
     /** By which statements it has begun. */
     private List<String> opening = List.of();
 
-    Line(
-            Loan loan,
-            Database database,
-            ConstraintCatalogue constraints,
-            Recorder trace,
-            boolean own,
-            boolean joined,
-            boolean mayTogether) {
+    Line(Loan loan, Database database, Recorder trace, boolean own, boolean joined, boolean mayTogether) {
         this.loan = loan;
         this.database = database;
-        this.constraints = constraints;
         this.trace = trace;
         this.waiting = new Waiting(trace);
         this.own = own;
@@ -173,7 +167,9 @@ final class Line {
         going.ended();
     }
 
-    /** All of what waits, which is about to be sent with a query behind it; null where nothing is to be sent with it. */
+    /**
+     * All of what waits, which is about to be sent with a query behind it; null where nothing is to be sent with it.
+     */
     Waiting.@Nullable Going carried(String query) {
         if (waiting.isEmpty()) {
             return null;
@@ -187,8 +183,8 @@ final class Line {
     }
 
     /**
-     * Something has failed that was sent with what had waited. Where the transaction was to begin with it, there is none
-     * now; where nothing of it was executed, it waits again.
+     * Something has failed that was sent with what had waited. Where the transaction was to begin with it, there is
+     * none now; where nothing of it was executed, it waits again.
      *
      * @param behind what was sent with it
      */
@@ -224,7 +220,9 @@ final class Line {
         return database.rollbackToSavepoint(open, name, maybe);
     }
 
-    /** A statement of the user's may have ended the transaction, in a procedure say: what follows begins another one. */
+    /**
+     * A statement of the user's may have ended the transaction, in a procedure say: what follows begins another one.
+     */
     void beginAgainIfOver() {
         try {
             if (own && begun && connection != null && waiting.isEmpty() && database.isOver(connection)) {
@@ -273,6 +271,6 @@ final class Line {
     }
 
     private BathraException translate(SQLException e) {
-        return database.translate(e, BEGIN, constraints);
+        return loan.translate(e, BEGIN);
     }
 }

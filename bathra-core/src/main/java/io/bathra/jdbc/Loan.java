@@ -2,6 +2,7 @@ package io.bathra.jdbc;
 
 import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
+import io.bathra.error.ConnectionLostException;
 import io.bathra.error.DatabaseUnreachableException;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -96,11 +97,13 @@ final class Loan {
         return taken != null ? taken.connection() : source.getConnection();
     }
 
-    /** The connection was lost. */
-    void lost() {
-        if (standby != null) {
+    /** The exception of ours for an error of a statement; a standby that is lost is left alone for a while. */
+    BathraException translate(SQLException e, Shown statement) {
+        BathraException translated = database.translate(e, statement, constraints);
+        if (standby != null && translated instanceof ConnectionLostException) {
             standby.leaveAlone().run();
         }
+        return translated;
     }
 
     /** How far the server had come that has committed just now; null where nobody wants to know, or can tell. */
@@ -142,7 +145,9 @@ final class Loan {
         }
     }
 
-    /** Readies the connection for a query before anything begins; tells whether it may be asked without a transaction. */
+    /**
+     * Readies the connection for a query before anything begins; tells whether it may be asked without a transaction.
+     */
     boolean readsAlone() throws SQLException {
         boolean waits = settings.upToDate() && database.isOneOfSeveral();
         return !waits
@@ -159,7 +164,7 @@ final class Loan {
 
     private BathraException failure(SQLException e, boolean connected) {
         if (connected && database.failure(e) == Failure.LOCK_TIMEOUT) {
-            return database.translate(e, Shown.own("begin", null), constraints);
+            return translate(e, Shown.own("begin", null));
         }
         boolean pool = e instanceof SQLTransientConnectionException; // what pools throw when they have none to give
         SQLException behind = pool ? cause(e) : null;

@@ -42,7 +42,8 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final String GTID = "gtid-";
 
     /** A node has lost the others in the middle of a transaction. */
-    private static final String OUT_OF_CLUSTER = "provider status: ";
+    private static final String OUT_OF_CLUSTER =
+            "Error while appending streaming replication fragment(provider status: ";
 
     private static final int DUPLICATE_ENTRY = 1062;
     private static final int ROW_IS_REFERENCED = 1451;
@@ -62,6 +63,8 @@ final class MariaDbDatabase extends TextualDatabase {
     private static final int RECORD_HAS_CHANGED = 1020;
     private static final int STATEMENT_TIMEOUT = 1969;
 
+    private static final int UNKNOWN_ERROR = 1105;
+    private static final int ERROR_DURING_COMMIT = 1180;
     private static final int NO_SAVEPOINT = 1305;
     private static final int ROWS_MISSED = 30001;
     private static final Pattern MISSED = Pattern.compile(Together.MISSED + "(\\d+)");
@@ -291,7 +294,7 @@ final class MariaDbDatabase extends TextualDatabase {
     @Override
     @Nullable
     String explained(SQLException e) {
-        String limit = clusterLimit(String.valueOf(e.getMessage()));
+        String limit = clusterLimit(e);
         if (limit != null) {
             return "the transaction writes more than a cluster takes at once (" + limit
                     + "), and nothing was committed;"
@@ -304,8 +307,16 @@ final class MariaDbDatabase extends TextualDatabase {
                 : super.explained(e);
     }
 
+    private static boolean isOutOfCluster(SQLException e) {
+        return String.valueOf(e.getMessage()).contains(OUT_OF_CLUSTER);
+    }
+
     /** The setting of the cluster that a transaction has gone beyond; null for none. */
-    private static @Nullable String clusterLimit(String message) {
+    private static @Nullable String clusterLimit(SQLException e) {
+        String message = String.valueOf(e.getMessage());
+        if (e.getErrorCode() != UNKNOWN_ERROR && e.getErrorCode() != ERROR_DURING_COMMIT) {
+            return null;
+        }
         if (message.contains("Maximum writeset size exceeded")) {
             return "wsrep_max_ws_size";
         }
@@ -314,8 +325,7 @@ final class MariaDbDatabase extends TextualDatabase {
 
     @Override
     Failure failure(SQLException e) {
-        if (RECONNECTED.equals(e.getSQLState())
-                || String.valueOf(e.getMessage()).contains(OUT_OF_CLUSTER)) {
+        if (RECONNECTED.equals(e.getSQLState())) {
             return Failure.CONNECTION_LOST;
         }
         return switch (e.getErrorCode()) {
@@ -327,7 +337,7 @@ final class MariaDbDatabase extends TextualDatabase {
             case LOCK_WAIT_TIMEOUT -> Failure.LOCK_TIMEOUT;
             case STATEMENT_TIMEOUT -> Failure.STATEMENT_TIMEOUT;
             case RECORD_HAS_CHANGED -> Failure.SERIALIZATION;
-            default -> super.failure(e);
+            default -> isOutOfCluster(e) ? Failure.CONNECTION_LOST : super.failure(e);
         };
     }
 

@@ -90,8 +90,8 @@ final class PostgresDatabase extends Database {
     }
 
     /**
-     * What was written reaches as far as the commit, unless that did not wait for it. Where the next record will begin lies
-     * a page's head further now and then, to which no standby comes before there is one.
+     * What was written reaches as far as the commit, unless that did not wait for it. Where the next record will
+     * begin lies a page's head further now and then, to which no standby comes before there is one.
      */
     @Override
     String position(Connection connection) throws SQLException {
@@ -108,15 +108,13 @@ final class PostgresDatabase extends Database {
         if (!position.startsWith(WAL)) {
             return super.comesTo(connection, position, millis);
         }
+        String question = "select not pg_is_in_recovery() or pg_last_wal_replay_lsn() >= '"
+                + position.substring(WAL.length()) + "'";
         long end = System.nanoTime() + millis * 1_000_000;
-        try (PreparedStatement question = connection.prepareStatement(
-                "select not pg_is_in_recovery() or pg_last_wal_replay_lsn() >= cast(? as pg_lsn)")) {
-            question.setString(1, position.substring(WAL.length()));
+        try {
             for (long pause = 500_000; ; pause = Math.min(2 * pause, 10_000_000)) {
-                try (ResultSet answer = question.executeQuery()) {
-                    if (answer.next() && answer.getBoolean(1)) {
-                        return true;
-                    }
+                if (single(connection, question).equals("t")) {
+                    return true;
                 }
                 if (System.nanoTime() > end) {
                     return false;

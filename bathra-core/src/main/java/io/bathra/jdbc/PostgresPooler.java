@@ -7,9 +7,10 @@ import org.jspecify.annotations.Nullable;
 import org.postgresql.core.BaseConnection;
 
 /**
- * A pooler that may stand between a program and its server, and give each transaction to any of a few sessions. The driver
- * prepares statements in a session by names of its own, COMMIT among them: in another session the same name is another
- * statement, or none, and what was acknowledged may never have been committed. So the driver has to prepare nothing there.
+ * A pooler that may stand between a program and its server, and give each transaction to any of a few sessions. The
+ * driver prepares statements in a session by names of its own, COMMIT among them: in another session the same name is
+ * another statement, or none, and what was acknowledged may never have been committed. So the driver has to prepare
+ * nothing there.
  */
 final class PostgresPooler {
     /** The SQLStates of a prepared statement that is there already, and of one that is not there. */

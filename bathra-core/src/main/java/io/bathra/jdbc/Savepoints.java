@@ -11,10 +11,10 @@ import org.jspecify.annotations.Nullable;
  * The places in a transaction that it can go back to, by number.
  *
  * <p>A node of a MariaDB cluster (10.11 with galera-4 26.4) goes back by itself alone where some statement was executed
- * before the savepoint, but no row written: the other nodes get what was taken back, and vote the node out once they see
- * it. A savepoint before which nothing at all was executed is right, and one behind a row that was written, even if it
- * was deleted again: so such a row is written to the table of commit tokens. Where there is none, all of the transaction
- * is rolled back and begins again, and where that would lose something, it ends.
+ * before the savepoint, but no row written: the other nodes get what was taken back, and vote the node out once they
+ * see it. A savepoint before which nothing at all was executed is right, and one behind a row that was written, even
+ * if it was deleted again: so such a row is written to the table of commit tokens. Where there is none, all of the
+ * transaction is rolled back and begins again, and where that would lose something, it ends.
  */
 final class Savepoints {
     private static final Shown SAVEPOINT = Shown.plain("savepoint");
@@ -135,8 +135,8 @@ final class Savepoints {
     private void backToBeginning(CharSequence cause, int number, Mark mark) {
         if (mark.lost) {
             throw new SerializationFailure(
-                    "the transaction cannot go back to a savepoint: on a cluster of MariaDB the other servers would keep"
-                            + " what is taken back, since nobody knows of a row that was written before the savepoint; roll back all"
+                    "the transaction cannot go back to a savepoint: the other servers of the cluster would keep what is"
+                            + " taken back, since nobody knows of a row that was written before the savepoint; roll back all"
                             + " of it, and do the work again in a new unit. With commitTokens(...) in the model there is a"
                             + " table in which such a row is written",
                     "rollback to savepoint",
@@ -182,6 +182,7 @@ final class Savepoints {
         if (!marks.isEmpty()) {
             marks.remove(number - 1);
         }
+        rowWritten = false; // what was written before the place may have been taken back with it
         count = number - 1;
         set(cause);
     }

@@ -11,8 +11,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * Servers that follow another one, and show what was committed there a little later. They are asked in turn. One that is
- * gone is left alone for a while.
+ * Servers that follow another one, and show what was committed there a little later. They are asked in turn. One that
+ * is gone is left alone for a while.
  */
 public final class Standbys {
     private static final Logger LOG = LoggerFactory.getLogger("io.bathra.sql");
@@ -82,6 +82,9 @@ public final class Standbys {
                 connection.close();
                 why = "standby " + standby.number + " was not at " + position + " after " + millis + " ms";
                 break; // the others have waited as long, or would take as long again
+            } catch (RuntimeException e) {
+                close(connection);
+                throw e;
             } catch (SQLException e) {
                 standby.leaveAlone();
                 LOG.debug("standby {} is gone, and left alone for a while", standby.number, e);

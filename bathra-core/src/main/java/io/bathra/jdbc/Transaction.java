@@ -36,7 +36,6 @@ public final class Transaction implements AutoCloseable {
     private static final Shown MEMORY = Shown.own("no statement: already here", null);
 
     private final Database database;
-    private final ConstraintCatalogue constraints;
     private final Recorder trace;
     /** Somebody else's connection, whose transaction this is a part of; null for one of our own. */
     private final @Nullable Connection joined;
@@ -94,9 +93,8 @@ public final class Transaction implements AutoCloseable {
                         .ended(0));
         this.statements = new Statements(this, database);
         this.database = database;
-        this.constraints = constraints;
         this.trace = trace;
-        this.line = new Line(loan, database, constraints, trace, own, joined != null, mayTogether);
+        this.line = new Line(loan, database, trace, own, joined != null, mayTogether);
         this.savepoints = new Savepoints(this, database, line, joined != null, settings.readOnly());
     }
 
@@ -237,11 +235,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     BathraException translate(SQLException e, Shown statement) {
-        BathraException translated = database.translate(e, statement, constraints);
-        if (translated instanceof ConnectionLostException) {
-            loan.lost();
-        }
-        return translated;
+        return loan.translate(e, statement);
     }
 
     BathraException translate(SQLException e, String sql) {
@@ -379,16 +373,19 @@ public final class Transaction implements AutoCloseable {
         giveBack(true);
     }
 
-    /** Whether it matters if it was committed: what users write may write without saying so, unless it must not. */
+    /** Whether it matters if it was committed: a query of a user's may write without saying so, unless nothing may. */
     private boolean mayHaveWritten() {
-        return !readOnly && (written || plain);
+        return written || plain && !readOnly;
     }
 
     private void takePosition() {
         position = own && written ? loan.position() : null;
     }
 
-    /** How far the server had come when the last transaction was committed; null where it wrote nothing or nobody tells. */
+    /**
+     * How far the server had come when the last transaction was committed; null where it wrote nothing or nobody
+     * tells.
+     */
     public @Nullable String position() {
         return position;
     }

@@ -6,7 +6,10 @@ import net.jqwik.api.lifecycle.MethodLifecycleContext;
 import net.jqwik.api.lifecycle.PropagationMode;
 import net.jqwik.api.lifecycle.SkipExecutionHook;
 
-/** Of the properties that are called after a database, {@code onMariaDb} say, those stay of the databases that were chosen. */
+/**
+ * Of the properties that are called after a database, {@code onMariaDb} say, those stay of the databases that were
+ * chosen.
+ */
 public final class OnChosenDatabases implements SkipExecutionHook {
     private static final String ON = "on";
 

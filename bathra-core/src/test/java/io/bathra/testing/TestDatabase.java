@@ -134,7 +134,10 @@ public enum TestDatabase {
 
     /** A server of one's own, named by an environment variable, or one that is started for the tests. */
     private static final class PostgresServer {
-        /** A pooler before it gives transactions to any session, so that schemas belong to users and not to connections. */
+        /**
+         * A pooler before it gives transactions to any session, so that schemas belong to users and not to
+         * connections.
+         */
         private static final @Nullable String POOLER = System.getenv("BATHRA_TEST_POSTGRES_POOLER");
 
         private static final String URL = start();

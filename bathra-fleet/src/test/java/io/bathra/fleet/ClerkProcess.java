@@ -52,7 +52,10 @@ final class ClerkProcess {
         System.out.println(ACKNOWLEDGED + acknowledged);
     }
 
-    /** Enters ships on a berth that nobody else wants; tells how long that takes, without the time that a program needs to begin. */
+    /**
+     * Enters ships on a berth that nobody else wants; tells how long that takes, without the time that a program
+     * needs to begin.
+     */
     private static void apart(Store store, Terms terms, String clerk, int ships) {
         int own = Docks.BERTHS + Math.floorMod(clerk.hashCode(), 1_000_000);
         store.run(terms, work -> work.add(new Docks.Berth(own)));

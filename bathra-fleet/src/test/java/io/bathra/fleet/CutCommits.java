@@ -32,8 +32,8 @@ final class CutCommits {
             cuts[cut.ordinal()]++;
             AtomicBoolean first = new AtomicBoolean(true);
             store.run(terms, work -> {
-                attempts.incrementAndGet();
                 Docks.enter(work, "cut", own);
+                attempts.incrementAndGet(); // that come to a COMMIT
                 if (first.getAndSet(false)) {
                     proxy.cutNext(cut);
                 }
@@ -43,7 +43,7 @@ final class CutCommits {
         Docks.holds(store, TIMES);
         int before = cuts[Cut.BEFORE_THE_SERVER_HAS_IT.ordinal()];
         assertThat(attempts.get())
-                .as("attempts, one more where the server had nothing")
+                .as("%d attempts that came to a COMMIT, one more where the server had nothing", attempts.get())
                 .isEqualTo(TIMES + before);
         return String.format(
                 "%d connections cut at COMMIT, %d before the server had it and %d after it had answered: %d units done,"
@@ -52,8 +52,8 @@ final class CutCommits {
     }
 
     /**
-     * Cuts a connection while the server waits for a row that somebody holds. It has still to come to the token when it is
-     * asked, and goes on with all of it once the row is free.
+     * Cuts a connection while the server waits for a row that somebody holds. It has still to come to the token when
+     * it is asked, and goes on with all of it once the row is free.
      */
     static void whileTheServerWaits(Store store, CuttingProxy proxy, Terms terms, String holder) throws Exception {
         AtomicInteger attempts = new AtomicInteger();

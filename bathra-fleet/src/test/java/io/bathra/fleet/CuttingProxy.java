@@ -16,7 +16,8 @@ import java.util.concurrent.atomic.AtomicReference;
 
 /**
  * Stands between clients and servers, and cuts the connection at the next COMMIT when told so: before the server has
- * it, while the server works on what goes over with it, or after the server has answered and before the client hears of it.
+ * it, while the server works on what goes over with it, or after the server has answered and before the client hears
+ * of it.
  */
 final class CuttingProxy implements AutoCloseable {
     enum Cut {

@@ -97,7 +97,9 @@ class FailoverTest {
 
     @Test
     void messagesTellADeadServerFromAnExhaustedPoolAndAServerThatTakesNoWrites() {
-        Store store = Store.open(Docks.MODEL, pool(servers.get(0), 1));
+        HikariDataSource single = pool(servers.get(0), 1);
+        single.setConnectionTimeout(2_000);
+        Store store = Store.open(Docks.MODEL, single);
         Docks.fill(store);
         Store onStandby = Store.open(Docks.MODEL, pool(servers.get(1), 1));
         assertThatThrownBy(() -> onStandby.run(work -> work.add(new Berth(77))))
@@ -110,12 +112,12 @@ class FailoverTest {
                     .isInstanceOf(DatabaseUnreachableException.class)
                     .hasMessageContaining("no connection was free in time")
                     .hasMessageContaining("close units of work sooner, or let the pool have more connections");
+            Fleet.tell(POSTGRES, "kill", "1");
+            assertThatThrownBy(() -> holder.from(Berth.class).list())
+                    .as("on the connection that the unit has")
+                    .isInstanceOf(ConnectionLostException.class)
+                    .hasMessageContaining("the connection to PostgreSQL was lost");
         }
-        Fleet.tell(POSTGRES, "kill", "1");
-        assertThatThrownBy(() -> store.run(work -> work.require(Berth.class, 1)))
-                .as("on the connection that the pool still has")
-                .isInstanceOf(ConnectionLostException.class)
-                .hasMessageContaining("the connection to PostgreSQL was lost");
         assertThatThrownBy(() -> store.run(work -> work.require(Berth.class, 1)))
                 .isInstanceOf(DatabaseUnreachableException.class)
                 .hasMessageContaining("no connection to the database")

@@ -3,19 +3,26 @@ package io.bathra.fleet;
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
+import java.lang.reflect.Proxy;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLFeatureNotSupportedException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Supplier;
+import javax.sql.DataSource;
 
 /** The servers, which scripts start, end without a word, and start again. */
 final class Fleet {
     /** Whether counts are those of a long run, for which somebody has the time. */
     static final boolean LONG = Boolean.getBoolean("bathra.long");
+
+    /** A connection may be long in coming where eight programs begin at once on two processors. */
+    private static final int PATIENCE_MILLIS = 30_000;
 
     private static final String SCRIPTS = System.getProperty("bathra.fleet.servers");
 
@@ -56,15 +63,28 @@ final class Fleet {
         return url.replaceFirst(".*//([^/]+)/.*", "$1");
     }
 
-    /** A pool of connections that waits as long for a free one as whoever works with it. */
+    /** A pool of connections that makes one when somebody wants it. */
     static HikariDataSource pool(String url, int most) {
         HikariConfig config = new HikariConfig();
         config.setJdbcUrl(url);
         config.setMaximumPoolSize(most);
         config.setMinimumIdle(0);
-        config.setConnectionTimeout(5_000);
+        config.setConnectionTimeout(PATIENCE_MILLIS);
         config.setInitializationFailTimeout(-1);
         return new HikariDataSource(config);
+    }
+
+    /** Connections to whatever server a URL names at the moment. */
+    static DataSource leadingTo(Supplier<String> url) {
+        return (DataSource) Proxy.newProxyInstance(
+                Fleet.class.getClassLoader(), new Class<?>[] {DataSource.class}, (source, method, arguments) -> {
+                    if (method.getName().equals("getConnection")) {
+                        return DriverManager.getConnection(url.get());
+                    } else if (method.getName().equals("isWrapperFor")) {
+                        return false;
+                    }
+                    throw new SQLFeatureNotSupportedException(method.getName());
+                });
     }
 
     /** Executes SQL on a connection of its own. */

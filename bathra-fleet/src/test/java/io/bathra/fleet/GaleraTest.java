@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -145,14 +146,14 @@ class GaleraTest {
         try (CuttingProxy proxy = new CuttingProxy(List.of(Fleet.address(nodes.get(0))))) {
             String through = nodes.get(0)
                     .replace(Fleet.address(nodes.get(0)), proxy.addresses().get(0));
-            Moving source = new Moving(through, nodes.get(1));
-            Store store = Store.open(Docks.MODEL, source);
+            AtomicReference<String> leadsTo = new AtomicReference<>(through);
+            Store store = Store.open(Docks.MODEL, Fleet.leadingTo(leadsTo::get));
             store.run(reading -> reading.require(Berth.class, 0));
             Fleet.execute(nodes.get(0), "insert into large select seq, repeat('x', 60) from seq_1_to_" + LARGE);
             store.run(RETRYING, work -> {
                 Docks.enter(work, "lost", number);
                 if (attempts.incrementAndGet() == 1) {
-                    source.move();
+                    leadsTo.set(nodes.get(1));
                     proxy.cutNext(Cut.AFTER_THE_SERVER_HAS_ANSWERED);
                 }
             });
@@ -269,7 +270,7 @@ class GaleraTest {
                                     .isInstanceOf(SerializationFailure.class));
                     work.flush();
                 }))
-                .hasMessageContaining("on a cluster of MariaDB the other servers would keep what is taken back")
+                .hasMessageContaining("the other servers of the cluster would keep what is taken back")
                 .hasMessageContaining("commitTokens(...)");
         Docks.holds(store, 1);
         areAllNodesEqual();

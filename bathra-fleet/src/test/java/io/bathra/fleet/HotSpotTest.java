@@ -47,7 +47,10 @@ class HotSpotTest {
         }
     }
 
-    /** Each process enters ships on a berth of its own, so that only keys, tokens and their cleaning are common to all. */
+    /**
+     * Each process enters ships on a berth of its own, so that only keys, tokens and their cleaning are common to
+     * all.
+     */
     @Test
     void keysAndTokensAreNoHotSpot() throws Exception {
         int ships = Fleet.LONG ? 5_000 : 500;
@@ -90,7 +93,10 @@ class HotSpotTest {
         return millis;
     }
 
-    /** Counts how often somebody waits for a lock: MariaDB does that itself, on PostgreSQL one looks every few milliseconds. */
+    /**
+     * Counts how often somebody waits for a lock: MariaDB does that itself, on PostgreSQL one looks every few
+     * milliseconds.
+     */
     private static final class LockWaits implements AutoCloseable {
         private static final String COUNTED = "select variable_value from information_schema.global_status where"
                 + " variable_name = 'INNODB_ROW_LOCK_WAITS'";
