@@ -1,7 +1,6 @@
 package io.bathra;
 
 import io.bathra.bulk.Bulk;
-import io.bathra.catalogue.DriverWords;
 import io.bathra.error.BathraException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.flush.Environment;
@@ -13,6 +12,7 @@ import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Database;
 import io.bathra.jdbc.Hosting;
 import io.bathra.jdbc.Transaction;
+import io.bathra.jdbc.Unreachable;
 import io.bathra.jdbc.UrlDataSource;
 import io.bathra.mapping.Mapping;
 import io.bathra.model.Model;
@@ -66,10 +66,7 @@ public final class Store implements AutoCloseable {
         try (Connection connection = source.getConnection()) {
             return Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
         } catch (SQLException e) {
-            throw new DatabaseUnreachableException(
-                    "no connection to the database: " + DriverWords.of(e)
-                            + "; check that it runs, and the URL, user and password",
-                    e);
+            throw Unreachable.of(e);
         }
     }
 

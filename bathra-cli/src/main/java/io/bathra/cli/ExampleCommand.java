@@ -12,7 +12,10 @@ import io.bathra.examples.Pivots;
 import io.bathra.examples.PlainSql;
 import io.bathra.examples.QuickStart;
 import io.bathra.examples.TakingAway;
+import io.bathra.examples.shards.ForeignPartitions;
+import io.bathra.examples.shards.ShardedYards;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -41,7 +44,9 @@ final class ExampleCommand implements Runnable {
         TAKING_AWAY("delete rules, orphans, refusals", TakingAway::main),
         BULK_LOAD("many rows, upserts, rejected rows, pairs in bulk", BulkLoad::main),
         PLAIN_SQL("SQL with named parameters, beside a unit of work", PlainSql::main),
-        EXISTING_SCHEMA("a schema of others, with names of its own", ExistingSchema::main);
+        EXISTING_SCHEMA("a schema of others, with names of its own", ExistingSchema::main),
+        SHARDED_YARDS("many databases, one question to all; what goes from one to another", ShardedYards::main),
+        FOREIGN_PARTITIONS("old rows on another server of PostgreSQL; takes two URLs", ForeignPartitions::main);
 
         private final String words;
         private final Program program;
@@ -55,6 +60,11 @@ final class ExampleCommand implements Runnable {
             this.program = program;
         }
 
+        /** The others bring their database along. */
+        private boolean takesUrls() {
+            return this == SHARDED_YARDS || this == FOREIGN_PARTITIONS;
+        }
+
         private String shownName() {
             return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
@@ -63,8 +73,19 @@ final class ExampleCommand implements Runnable {
     @Spec
     private CommandSpec spec = CommandSpec.create();
 
-    @Parameters(arity = "0..1", paramLabel = "NAME", description = "Which one to run; lists all if left out.")
+    @Parameters(
+            index = "0",
+            arity = "0..1",
+            paramLabel = "NAME",
+            description = "Which one to run; lists all if left out.")
     private @Nullable String name;
+
+    @Parameters(
+            index = "1..*",
+            paramLabel = "URL",
+            description = "Databases for an example that takes several: for sharded-yards those of the directory and of"
+                    + " each shard, for foreign-partitions two of PostgreSQL, all of them empty.")
+    private List<String> urls = List.of();
 
     @Override
     public void run() {
@@ -74,14 +95,21 @@ final class ExampleCommand implements Runnable {
                             spec.commandLine().getOut().printf("%-20s %s%n", example.shownName(), example.words));
             return;
         }
-        Arrays.stream(Example.values())
+        Example chosen = Arrays.stream(Example.values())
                 .filter(example -> example.shownName().equalsIgnoreCase(name))
                 .findFirst()
                 .orElseThrow(() -> new BathraException("there is no example '" + name + "', but there are "
                         + Arrays.stream(Example.values())
                                 .map(Example::shownName)
-                                .collect(Collectors.joining(", "))))
-                .program
-                .main(new String[0]);
+                                .collect(Collectors.joining(", "))));
+        if (!urls.isEmpty() && !chosen.takesUrls()) {
+            throw new BathraException(chosen.shownName() + " brings its database along, so '" + urls.get(0)
+                    + "' has no place; leave it out");
+        }
+        try {
+            chosen.program.main(urls.toArray(String[]::new));
+        } catch (IllegalArgumentException e) {
+            throw chosen.takesUrls() ? new BathraException(chosen.shownName() + ": " + e.getMessage(), e) : e;
+        }
     }
 }

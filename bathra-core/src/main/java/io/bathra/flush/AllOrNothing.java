@@ -72,7 +72,7 @@ final class AllOrNothing {
                         writing.together();
                     } catch (FailedSomewhere e) {
                         boolean lost = savepoint == 0 && transaction.hasHeld(); // others may have changed those rows
-                        takeBack(savepoint);
+                        takeBackAfter(e.failure(), savepoint);
                         writing.oneByOne();
                         if (lost || !e.isOnlyTogether()) {
                             throw e.failure();
@@ -119,6 +119,16 @@ final class AllOrNothing {
             transaction.rollbackToSavepoint("flush", savepoint);
         } else {
             transaction.rollback();
+        }
+    }
+
+    /** Whoever cannot go back is told why he had to. */
+    private void takeBackAfter(BathraException failure, int savepoint) {
+        try {
+            takeBack(savepoint);
+        } catch (BathraException e) {
+            failure.addSuppressed(e);
+            throw failure;
         }
     }
 

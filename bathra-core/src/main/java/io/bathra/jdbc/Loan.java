@@ -6,7 +6,6 @@ import io.bathra.error.ConnectionLostException;
 import io.bathra.error.DatabaseUnreachableException;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.SQLTransientConnectionException;
 import java.util.List;
 import java.util.Objects;
 import java.util.function.Consumer;
@@ -166,27 +165,7 @@ final class Loan {
         if (connected && database.failure(e) == Failure.LOCK_TIMEOUT) {
             return translate(e, Shown.own("begin", null));
         }
-        boolean pool = e instanceof SQLTransientConnectionException; // what pools throw when they have none to give
-        SQLException behind = pool ? cause(e) : null;
-        if (pool && behind == null) {
-            return new DatabaseUnreachableException(
-                    "no connection was free in time: " + DriverWords.of(e)
-                            + "; close units of work sooner, or let the pool have more connections",
-                    e);
-        }
-        return new DatabaseUnreachableException(
-                "no connection to the database: " + DriverWords.of(behind == null ? e : behind)
-                        + "; check that it runs, and the URL, user and password",
-                e);
-    }
-
-    /** What kept a pool from having a connection: the database is away, and all of its connections are not in use. */
-    private static @Nullable SQLException cause(SQLException e) {
-        SQLException found = null;
-        for (Throwable next = e.getCause(); next != null; next = next.getCause()) {
-            found = next instanceof SQLException cause ? cause : found;
-        }
-        return found;
+        return Unreachable.of(e);
     }
 
     /** Somebody else's connection, to which nothing is sent. */

@@ -1,6 +1,7 @@
 package io.bathra.jdbc;
 
 import io.bathra.catalogue.Catalogue;
+import io.bathra.catalogue.DriverWords;
 import io.bathra.catalogue.PostgresCatalogue;
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
@@ -20,6 +21,7 @@ import java.time.OffsetDateTime;
 import java.time.OffsetTime;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.concurrent.locks.LockSupport;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -32,6 +34,9 @@ import org.postgresql.util.ServerErrorMessage;
 
 /** PostgreSQL's own driver. */
 final class PostgresDatabase extends Database {
+    /** A transaction that stood idle, and one that took, longer than the server lets it. */
+    private static final Set<String> IDLE_OR_LONG = Set.of("25P03", "25P04");
+
     private static final Pattern KEY_VALUE = Pattern.compile("\\([^=]*\\)=\\((.*)\\)");
 
     /** Whether anything was read or written, or is held otherwise, in the transaction that is open. */
@@ -315,15 +320,35 @@ final class PostgresDatabase extends Database {
     @Override
     @Nullable
     String explained(SQLException e) {
+        if (isOfAnotherServer(e)) {
+            return "a server was not reached that PostgreSQL asks for a foreign table (" + DriverWords.of(e)
+                    + "); nothing is stored here, but there it may be, since servers commit one after the other";
+        }
         String words = pooler.explained(e);
         return words == null ? super.explained(e) : words;
     }
 
-    /** Class 57P is an operator's intervention: the server has ended the connection. */
+    /** The server has ended the connection: class 57P is an operator's intervention, the others are time limits. */
     @Override
     Failure failure(SQLException e) {
         String state = e.getSQLState();
-        return state != null && state.startsWith("57P") ? Failure.CONNECTION_LOST : super.failure(e);
+        if (isOfAnotherServer(e)) {
+            return Failure.OTHER;
+        }
+        boolean ended = state != null && (state.startsWith("57P") || IDLE_OR_LONG.contains(state));
+        return ended ? Failure.CONNECTION_LOST : super.failure(e);
+    }
+
+    /**
+     * Whether the server tells that its own connection to another one is lost. Where ours is lost, the server's last
+     * word is FATAL, if it has one. In other languages than English the two cannot be told apart.
+     */
+    private static boolean isOfAnotherServer(SQLException e) {
+        ServerErrorMessage message = e instanceof PSQLException own ? own.getServerErrorMessage() : null;
+        String state = String.valueOf(e.getSQLState());
+        return message != null
+                && "ERROR".equals(message.getSeverity())
+                && (state.startsWith("08") || state.startsWith("57P"));
     }
 
     /** Two that change the same row of the catalogue at once are told so in words alone. */

@@ -1,8 +1,11 @@
 package io.bathra.testing;
 
+import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Stream;
@@ -12,9 +15,11 @@ public final class OtherProcess {
     private static final int DEFAULT_HEAP = 512;
 
     private final Process process;
+    private final BufferedReader printed;
 
     private OtherProcess(Process process) {
         this.process = process;
+        this.printed = new BufferedReader(new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8));
     }
 
     /** Runs the {@code main} of a class. */
@@ -36,12 +41,28 @@ public final class OtherProcess {
                 .start());
     }
 
+    /** Waits until it has printed this line. */
+    public void await(String line) throws IOException {
+        List<String> before = new ArrayList<>();
+        for (String next = printed.readLine(); !line.equals(next); next = printed.readLine()) {
+            if (next == null) {
+                throw new IllegalStateException("ended before it said '" + line + "': " + before);
+            }
+            before.add(next);
+        }
+    }
+
+    /** Ends it without a word. */
+    public void kill() throws InterruptedException {
+        process.destroyForcibly().waitFor();
+    }
+
     /** Waits for the end, and gives what was printed. */
     public List<String> output() throws IOException, InterruptedException {
-        String printed = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        List<String> lines = printed.lines().toList();
         if (process.waitFor() != 0) {
-            throw new IllegalStateException(printed);
+            throw new IllegalStateException(String.join("\n", lines));
         }
-        return printed.lines().toList();
+        return lines;
     }
 }

@@ -13,6 +13,7 @@ import io.bathra.examples.guide.Looking;
 import io.bathra.examples.guide.Riding;
 import io.bathra.examples.guide.Storing;
 import io.bathra.examples.guide.Tuning;
+import io.bathra.examples.shards.ShardedYards;
 import java.io.ByteArrayOutputStream;
 import java.io.File;
 import java.io.IOException;
@@ -88,6 +89,17 @@ class SamplesTest {
                 .contains("4 long vessels without a valid radio certificate")
                 .contains("Förderos (9166558) on page 1, Strandvarde (9124940) on page 2")
                 .contains("3 licences beside their pilots");
+    }
+
+    @Test
+    void shardedYardsSayWhatTheySay() {
+        assertThat(output(() -> ShardedYards.main(new String[0])))
+                .contains("Ness is on shard 2, H2")
+                .containsSubsequence("29924 kg", "29891 kg", "29441 kg")
+                .contains("51 boxes are in the yards, 9 on their way")
+                .contains("9 have been landed in Ness, 60 are in the yards")
+                .contains("0 were left for a second courier")
+                .contains("found without its port: BTHU0000015 in Ness");
     }
 
     @Test

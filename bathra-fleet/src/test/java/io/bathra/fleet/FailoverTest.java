@@ -97,8 +97,8 @@ class FailoverTest {
 
     @Test
     void messagesTellADeadServerFromAnExhaustedPoolAndAServerThatTakesNoWrites() {
-        HikariDataSource single = pool(servers.get(0), 1);
-        single.setConnectionTimeout(2_000);
+        HikariDataSource single = Fleet.pool(servers.get(0), 1, 2_000);
+        open.add(single);
         Store store = Store.open(Docks.MODEL, single);
         Docks.fill(store);
         Store onStandby = Store.open(Docks.MODEL, pool(servers.get(1), 1));

@@ -65,11 +65,15 @@ final class Fleet {
 
     /** A pool of connections that makes one when somebody wants it. */
     static HikariDataSource pool(String url, int most) {
+        return pool(url, most, PATIENCE_MILLIS);
+    }
+
+    static HikariDataSource pool(String url, int most, int patienceMillis) {
         HikariConfig config = new HikariConfig();
         config.setJdbcUrl(url);
         config.setMaximumPoolSize(most);
         config.setMinimumIdle(0);
-        config.setConnectionTimeout(PATIENCE_MILLIS);
+        config.setConnectionTimeout(patienceMillis);
         config.setInitializationFailTimeout(-1);
         return new HikariDataSource(config);
     }

@@ -53,7 +53,7 @@ class HotSpotTest {
      */
     @Test
     void keysAndTokensAreNoHotSpot() throws Exception {
-        int ships = Fleet.LONG ? 5_000 : 500;
+        int ships = Fleet.LONG ? 5_000 : 250;
         for (String url : List.of(emptyPostgres(), emptyMariaDb())) {
             String what = url.contains("postgresql") ? "postgres" : "mariadb";
             try (HikariDataSource pool = Fleet.pool(url, 4)) {

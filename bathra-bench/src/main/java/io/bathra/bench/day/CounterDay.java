@@ -35,7 +35,7 @@ public final class CounterDay {
     private final Server server;
     private final AtomicInteger numbers = new AtomicInteger();
 
-    private CounterDay(String database, Server server) {
+    CounterDay(String database, Server server) {
         this.database = database;
         this.server = server;
     }
@@ -76,7 +76,7 @@ public final class CounterDay {
         }
     }
 
-    private void open() {
+    void open() {
         try (Store store = Store.open(Harbour.MODEL, server.source())) {
             Harbour.open(store);
         }
