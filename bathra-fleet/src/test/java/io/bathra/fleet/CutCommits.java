@@ -5,11 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import io.bathra.Store;
 import io.bathra.Terms;
 import io.bathra.fleet.CuttingProxy.Cut;
+import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -26,12 +29,19 @@ final class CutCommits {
         List<Cut> kinds = List.of(Cut.BEFORE_THE_SERVER_HAS_IT, Cut.AFTER_THE_SERVER_HAS_ANSWERED);
         int[] cuts = new int[Cut.values().length];
         AtomicInteger attempts = new AtomicInteger();
+        Map<String, Integer> failures = new ConcurrentHashMap<>();
+        Store heard = store.heardBy(new StoreListener() {
+            @Override
+            public void flushFailed(Unit unit, Throwable failure) {
+                failures.merge(String.valueOf(failure.getMessage()), 1, Integer::sum);
+            }
+        });
         for (int number = 0; number < TIMES; number++) {
             int own = number;
             Cut cut = kinds.get(random.nextInt(kinds.size()));
             cuts[cut.ordinal()]++;
             AtomicBoolean first = new AtomicBoolean(true);
-            store.run(terms, work -> {
+            heard.run(terms, work -> {
                 Docks.enter(work, "cut", own);
                 attempts.incrementAndGet(); // that come to a COMMIT
                 if (first.getAndSet(false)) {
@@ -43,7 +53,7 @@ final class CutCommits {
         Docks.holds(store, TIMES);
         int before = cuts[Cut.BEFORE_THE_SERVER_HAS_IT.ordinal()];
         assertThat(attempts.get())
-                .as("%d attempts that came to a COMMIT, one more where the server had nothing", attempts.get())
+                .as("%d attempts, one more where the server had nothing; seen: %s", attempts.get(), failures)
                 .isEqualTo(TIMES + before);
         return String.format(
                 "%d connections cut at COMMIT, %d before the server had it and %d after it had answered: %d units done,"

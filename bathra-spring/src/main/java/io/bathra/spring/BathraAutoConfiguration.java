@@ -53,6 +53,7 @@ public class BathraAutoConfiguration {
             ObjectProvider<ModelSource> sources,
             ObjectProvider<StatementListener> statementListeners,
             ObjectProvider<StoreListener> storeListeners,
+            ObjectProvider<StoreSetup> setups,
             BathraProperties properties,
             BeanFactory beans) {
         Store store = Store.open(model(models, sources, properties), Units.target(source))
@@ -77,6 +78,9 @@ public class BathraAutoConfiguration {
         }
         for (StoreListener listener : storeListeners.orderedStream().toList()) {
             store = store.heardBy(listener);
+        }
+        for (StoreSetup setup : setups.orderedStream().toList()) {
+            store = setup.apply(store);
         }
         prepareTables(store, properties);
         return store;

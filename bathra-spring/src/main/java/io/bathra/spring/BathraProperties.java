@@ -22,6 +22,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param throughPooler whether a pooler stands before the server that gives transactions to any of its sessions
  * @param standbys names of data source beans with standbys, which units on reading terms go to
  * @param log what is logged of the statements
+ * @param observations what observations tell
  */
 @ConfigurationProperties("bathra")
 public record BathraProperties(
@@ -34,7 +35,8 @@ public record BathraProperties(
         @DefaultValue("true") boolean sendTogether,
         @DefaultValue("false") boolean throughPooler,
         @DefaultValue List<String> standbys,
-        @DefaultValue Log log) {
+        @DefaultValue Log log,
+        @DefaultValue Observe observations) {
 
     /** What is done about the tables of the model. */
     public enum Tables {
@@ -79,6 +81,13 @@ public record BathraProperties(
             return new UnitLimits(entities, openFor);
         }
     }
+
+    /**
+     * What observations tell.
+     *
+     * @param texts whether the text of each statement is told, never with its values
+     */
+    public record Observe(@DefaultValue("false") boolean texts) {}
 
     /**
      * What is logged.

@@ -32,7 +32,7 @@ class ActuatorTest {
                         "spring.main.banner-mode=off",
                         "server.port=0",
                         "server.address=127.0.0.1",
-                        "management.endpoints.web.exposure.include=health,info,bathra",
+                        "management.endpoints.web.exposure.include=health,info,bathra,metrics",
                         "management.endpoint.health.show-details=always")
                 .run()) {
             int port = Integer.parseInt(office.getEnvironment().getRequiredProperty("local.server.port"));
@@ -57,6 +57,9 @@ class ActuatorTest {
                 }
             });
             assertThat(get(port, "bathra")).contains("\"open\":[]");
+            assertThat(get(port, "metrics/db.client.operation.duration?tag=db.operation.name:INSERT"))
+                    .contains("\"statistic\":\"COUNT\",\"value\":1.0");
+            assertThat(get(port, "metrics/bathra.units.open")).contains("\"value\":0.0");
         }
     }
 }

@@ -199,7 +199,8 @@ class PropertiesTest {
                         "bathra.through-pooler",
                         "bathra.standbys",
                         "bathra.log.statements",
-                        "bathra.log.slower-than"))
+                        "bathra.log.slower-than",
+                        "bathra.observations.texts"))
                 .allSatisfy(name -> assertThat(metadata)
                         .containsPattern("\"name\": \"" + name + "\",\\s+\"type\": \"[^\"]+\",\\s+\"description\""));
     }
