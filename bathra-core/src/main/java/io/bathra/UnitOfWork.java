@@ -198,7 +198,8 @@ public final class UnitOfWork implements AutoCloseable {
      * Gives an entity the values of a form: each component of the record goes to the attribute of its name.
      *
      * @param expectedVersion the version that the form has shown; null to take whatever is there
-     * @throws io.bathra.error.ConcurrentChangeException when the entity has another version by now
+     * @throws io.bathra.error.ConcurrentChangeException when the entity has another version by now; its conflicts are
+     *     the attributes for which the form wants another value than is there, without what the form had shown
      */
     public <E> E carry(Record values, E entity, @Nullable Number expectedVersion) {
         unit.carry(values, entity, expectedVersion);

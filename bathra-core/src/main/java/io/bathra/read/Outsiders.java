@@ -103,16 +103,6 @@ public final class Outsiders {
     public void carry(Record values, Entry<?> entry, @Nullable Number expectedVersion) {
         ModelEntity<?> entity = entry.entity();
         ColumnAttribute version = entity.version();
-        if (expectedVersion != null) {
-            if (version == null) {
-                throw new BathraException(entity.name() + " has no version, so none can be expected; give null");
-            }
-            Number there = (Number) entry.before(version);
-            if (there == null || there.longValue() != expectedVersion.longValue()) {
-                String lost = entry + " (version " + expectedVersion + " was shown, but it has " + there + " now)";
-                throw new ConcurrentChangeException("carry values to", List.of(lost), List.of());
-            }
-        }
         Map<ColumnAttribute, @Nullable Object> carried = new LinkedHashMap<>();
         for (RecordComponent component : values.getClass().getRecordComponents()) {
             Attribute attribute = entity.attribute(component.getName());
@@ -122,9 +112,36 @@ public final class Outsiders {
                         + " that a form may set; name its components like the"
                         + " columns that it changes");
             }
-            carried.put(column, valueOf(values, component));
+            Object value = valueOf(values, component);
+            carried.put(column, value == null ? null : column.toStored(value));
         }
-        carried.forEach((column, value) -> column.set(entry.object(), value == null ? null : column.toStored(value)));
+        if (expectedVersion != null) {
+            refuseOtherVersion(entry, version, expectedVersion, carried);
+        }
+        carried.forEach((column, value) -> column.set(entry.object(), value));
+    }
+
+    private static void refuseOtherVersion(
+            Entry<?> entry,
+            @Nullable ColumnAttribute version,
+            Number expected,
+            Map<ColumnAttribute, @Nullable Object> wanted) {
+        if (version == null) {
+            throw new BathraException(entry.entity().name() + " has no version, so none can be expected; give null");
+        }
+        Number there = (Number) entry.before(version);
+        if (there == null || there.longValue() != expected.longValue()) {
+            List<Conflict> conflicts = new ArrayList<>();
+            wanted.forEach((column, mine) -> {
+                Object theirs = entry.before(column);
+                if (!Objects.equals(column.shown(mine), column.shown(theirs))) { // what the form had shown nobody knows
+                    conflicts.add(new Conflict(
+                            entry.toString(), column.name(), null, column.shown(mine), column.shown(theirs)));
+                }
+            });
+            String lost = entry + " (version " + expected + " was shown, but it has " + there + " now)";
+            throw new ConcurrentChangeException("carry values to", List.of(lost), conflicts);
+        }
     }
 
     private static @Nullable Object valueOf(Record values, RecordComponent component) {

@@ -22,6 +22,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -38,8 +39,9 @@ class SamplesTest {
 
     @TestFactory
     Stream<DynamicTest> everySampleIsCompiledCode() throws IOException {
-        List<String> sources =
-                contents(ROOT.resolve("bathra-examples/src"), ".java"); // what is another project's lies in the tests
+        List<String> sources = new ArrayList<>(
+                contents(ROOT.resolve("bathra-examples/src"), ".java")); // what is another project's lies in the tests
+        sources.addAll(contents(ROOT.resolve("bathra-examples-web/src"), ".java"));
         List<DynamicTest> tests = Stream.concat(
                         Stream.of(ROOT.resolve("README.md")), files(ROOT.resolve("docs"), ".md").stream())
                 .flatMap(page -> samples(page)

@@ -64,6 +64,9 @@ public final class Observations {
 
     /** The same store, observed. */
     public Store on(Store store) {
+        if (registry.isNoop() && meters == null) {
+            return store; // nobody hears
+        }
         Observer observer = new Observer(registry, meters, texts, systemName(store.databaseName()));
         return store.heardBy((StatementListener) observer).heardBy((StoreListener) observer);
     }

@@ -25,11 +25,32 @@ final class Observer implements StatementListener, StoreListener {
     /** A statement that runs so often in one unit is no loop. */
     private static final int FEW = 3;
 
+    /** Statements of a program have few shapes; of one that has more, the others are read anew each time. */
+    private static final int REMEMBERED = 2_000;
+
     private final ObservationRegistry registry;
     private final @Nullable MeterRegistry meters;
     private final boolean texts;
     private final KeyValue system;
+    private final Map<String, Shape> shapes = new ConcurrentHashMap<>();
     private final Map<Long, Open> open = new ConcurrentHashMap<>();
+
+    /** What is told of a statement whoever executes it. */
+    private static final class Shape {
+        final String summary;
+        final String name;
+        final KeyValues keys;
+
+        Shape(Summary summary, KeyValue system) {
+            this.summary = summary.toString();
+            this.name = this.summary.toLowerCase(Locale.ROOT); // tracers put a hyphen before each capital
+            this.keys = KeyValues.of(
+                    system,
+                    KeyValue.of("db.operation.name", summary.operation()),
+                    KeyValue.of("db.collection.name", summary.collection() == null ? NONE : summary.collection()),
+                    KeyValue.of("db.query.summary", this.summary));
+        }
+    }
 
     /** A unit that is open; used by one thread at a time. */
     private static final class Open {
@@ -75,12 +96,12 @@ final class Observer implements StatementListener, StoreListener {
         if (kind == Kind.MEMORY || kind == Kind.BEGIN) {
             return null; // nothing goes to the database
         }
-        Summary summary = kind == Kind.STATEMENT ? Summary.of(before.sql()) : new Summary(kind.name(), null);
+        Shape shape = shape(kind == Kind.STATEMENT ? before.sql() : kind.name());
         Open unit = open.get(before.unit());
         if (unit != null && kind == Kind.STATEMENT) {
-            count(unit, before.sql(), summary);
+            count(unit, before.sql(), shape);
         }
-        Observation observation = unit == null ? statement(summary) : unit.within(() -> statement(summary));
+        Observation observation = unit == null ? begin(shape) : unit.within(() -> begin(shape));
         if (texts) {
             observation.highCardinalityKeyValue("db.query.text", before.sql());
         }
@@ -90,21 +111,27 @@ final class Observer implements StatementListener, StoreListener {
         };
     }
 
-    private Observation statement(Summary summary) {
+    private Shape shape(String sql) {
+        Shape known = shapes.get(sql);
+        if (known == null) {
+            known = new Shape(Summary.of(sql), system);
+            if (shapes.size() < REMEMBERED) {
+                shapes.put(sql, known);
+            }
+        }
+        return known;
+    }
+
+    private Observation begin(Shape shape) {
         return Observation.createNotStarted(Observations.STATEMENT, registry)
-                // tracers put a hyphen before each capital
-                .contextualName(summary.toString().toLowerCase(Locale.ROOT))
-                .lowCardinalityKeyValues(KeyValues.of(
-                        system,
-                        KeyValue.of("db.operation.name", summary.operation()),
-                        KeyValue.of("db.collection.name", summary.collection() == null ? NONE : summary.collection()),
-                        KeyValue.of("db.query.summary", summary.toString())))
+                .contextualName(shape.name)
+                .lowCardinalityKeyValues(shape.keys)
                 .start();
     }
 
-    private void count(Open unit, String sql, Summary summary) {
+    private void count(Open unit, String sql, Shape shape) {
         if (meters != null && unit.times.merge(sql, 1, Integer::sum) > FEW) {
-            meters.counter(Observations.REPEATED, "db.query.summary", summary.toString())
+            meters.counter(Observations.REPEATED, "db.query.summary", shape.summary)
                     .increment();
         }
     }

@@ -1,8 +1,6 @@
 package io.bathra.micrometer;
 
 import java.util.Locale;
-import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,24 +10,8 @@ import org.jspecify.annotations.Nullable;
  * @param collection the table that is named first; null where there is none
  */
 record Summary(String operation, @Nullable String collection) {
-    /** Statements of a program have few shapes; one that has more of them is read anew each time. */
-    private static final int REMEMBERED = 2_000;
-
-    private static final Map<String, Summary> KNOWN = new ConcurrentHashMap<>();
-
     /** Of a statement in SQL. */
     static Summary of(String sql) {
-        Summary known = KNOWN.get(sql);
-        if (known == null) {
-            known = read(sql);
-            if (KNOWN.size() < REMEMBERED) {
-                KNOWN.put(sql, known);
-            }
-        }
-        return known;
-    }
-
-    private static Summary read(String sql) {
         String[] words = sql.strip().split("[\\s(]+", -1);
         String operation = words[0].toUpperCase(Locale.ROOT);
         if (operation.equals("WITH")) {

@@ -91,6 +91,12 @@ final class HostedUnit implements TransactionSynchronization, Ordered {
         }
     }
 
+    /** Whether somebody has failed who takes part in the transaction, so that it can only be rolled back. */
+    boolean isDoomed() {
+        ConnectionHolder holder = (ConnectionHolder) TransactionSynchronizationManager.getResource(units.source());
+        return holder != null && holder.isRollbackOnly();
+    }
+
     // ---- nested transactions, which are savepoints
 
     /** What is pending belongs to what was before; what comes is taken back with the nested transaction. */

@@ -1,9 +1,11 @@
 package io.bathra.spring;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import io.bathra.model.Model;
 import io.bathra.spring.Boats.Boat;
+import io.bathra.spring.Office.Desk;
 import org.junit.jupiter.api.Test;
 import org.junit.platform.engine.discovery.DiscoverySelectors;
 import org.junit.platform.testkit.engine.EngineTestKit;
@@ -11,6 +13,7 @@ import org.junit.platform.testkit.engine.Event;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.SpringBootConfiguration;
 import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Import;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.test.context.TestPropertySource;
 
@@ -25,10 +28,14 @@ class JdbcSliceTest {
     }
 
     @JdbcSlice
+    @Import(Desk.class)
     @TestPropertySource(properties = "bathra.tables=make-missing")
     static class Sliced {
         @Autowired
         Units units;
+
+        @Autowired
+        Desk desk;
 
         @Autowired
         JdbcTemplate jdbc;
@@ -50,6 +57,15 @@ class JdbcSliceTest {
         @Test
         void whatCannotBeStoredFails() {
             units.here().add(new Boat("a name that is longer than twenty"));
+        }
+
+        @Test
+        void whatWasRefusedAsExpectedDoesNotFail() {
+            assertThatThrownBy(() -> desk.work(work -> {
+                        work.add(new Boat("a name that is longer than twenty"));
+                        work.flush();
+                    }))
+                    .hasMessageContaining("name");
         }
 
         @Test
@@ -75,6 +91,6 @@ class JdbcSliceTest {
                                 .getMessage()))
                 .anyMatch(message -> message.contains("name = a name that is longer"))
                 .anyMatch(message -> message.equals("the test's own"));
-        assertThat(run.succeeded().count()).isEqualTo(2);
+        assertThat(run.succeeded().count()).isEqualTo(3);
     }
 }
