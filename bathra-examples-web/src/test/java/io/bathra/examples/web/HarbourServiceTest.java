@@ -28,6 +28,7 @@ import org.springframework.context.ConfigurableApplicationContext;
 /** The service over HTTP. */
 class HarbourServiceTest {
     private static final int REQUESTS = 200;
+    private static final int RACING = 8;
     private static final HttpClient CLIENT = HttpClient.newHttpClient();
     private static ConfigurableApplicationContext service;
     private static String address;
@@ -179,7 +180,7 @@ class HarbourServiceTest {
     @Test
     void manyRequestsAtOnceKeepTheirCounts() throws Exception {
         String id = value(post(json("29-000000", "0")).body(), "id");
-        List<Integer> statuses = together(number -> () -> {
+        List<Integer> statuses = together(RACING, number -> () -> {
             while (true) {
                 HttpResponse<String> seen = get("/api/bookings/" + id);
                 int count = Integer.parseInt(value(seen.body(), "remark"));
@@ -193,8 +194,10 @@ class HarbourServiceTest {
         });
         assertThat(statuses).containsOnly(200);
         assertThat(value(get("/api/bookings/" + id).body(), "remark")).isEqualTo("" + REQUESTS);
-        assertThat(together(number -> () ->
-                        post(json(String.format("29-%06d", number + 1), "new")).statusCode()))
+        assertThat(together(
+                        REQUESTS,
+                        number -> () -> post(json(String.format("29-%06d", number + 1), "new"))
+                                .statusCode()))
                 .containsOnly(201);
     }
 
@@ -202,8 +205,8 @@ class HarbourServiceTest {
         Callable<Integer> request(int number);
     }
 
-    private static List<Integer> together(Requests requests) throws Exception {
-        ExecutorService threads = Executors.newFixedThreadPool(REQUESTS);
+    private static List<Integer> together(int atOnce, Requests requests) throws Exception {
+        ExecutorService threads = Executors.newFixedThreadPool(atOnce);
         List<Callable<Integer>> all = new ArrayList<>();
         for (int number = 0; number < REQUESTS; number++) {
             all.add(requests.request(number));

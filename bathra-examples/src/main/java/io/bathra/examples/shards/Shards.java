@@ -114,16 +114,20 @@ public final class Shards implements AutoCloseable {
             asked.add(askers.submit(() -> shard.call(reading(), question)));
         }
         List<T> answers = new ArrayList<>();
+        IllegalStateException failure = null;
         for (int shard = 0; shard < shards.size(); shard++) {
             try {
-                answers.add(asked.get(shard).get());
+                answers.add(asked.get(shard).get()); // all are waited for, so that nobody is at work any longer
             } catch (ExecutionException e) {
-                throw new IllegalStateException(
+                failure = new IllegalStateException(
                         "shard " + shard + " has not answered: " + e.getCause().getMessage(), e.getCause());
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
                 throw new IllegalStateException("nobody waits for the shards any longer", e);
             }
+        }
+        if (failure != null) {
+            throw failure;
         }
         return answers;
     }
