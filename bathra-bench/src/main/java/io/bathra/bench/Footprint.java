@@ -35,20 +35,10 @@ final class Footprint {
     }
 
     private static long growth(Read read) {
-        long before = used();
+        long before = Heap.used();
         List<?> kept = read.read();
-        long after = used();
+        long after = Heap.used();
         return kept.size() == ROWS ? after - before : -1;
-    }
-
-    private static long used() {
-        Runtime runtime = Runtime.getRuntime();
-        long least = Long.MAX_VALUE;
-        for (int i = 0; i < 4; i++) {
-            System.gc();
-            least = Math.min(least, runtime.totalMemory() - runtime.freeMemory());
-        }
-        return least;
     }
 
     private static long median(long[] values) {

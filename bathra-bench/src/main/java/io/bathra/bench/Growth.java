@@ -42,25 +42,15 @@ public final class Growth {
     private static long[] once(Store store, int rows, boolean measured) {
         Shipment.empty(store);
         List<Shipment> graph = Shipment.some(rows / 10);
-        long before = measured ? used() : 0;
+        long before = measured ? Heap.used() : 0;
         try (UnitOfWork work = store.begin()) {
             long start = System.nanoTime();
             graph.forEach(work::add);
             work.flush();
             long nanos = System.nanoTime() - start;
-            long after = measured ? used() : 0;
+            long after = measured ? Heap.used() : 0;
             work.commit();
             return new long[] {nanos, after - before};
         }
-    }
-
-    private static long used() {
-        Runtime runtime = Runtime.getRuntime();
-        long least = Long.MAX_VALUE;
-        for (int i = 0; i < 3; i++) {
-            System.gc();
-            least = Math.min(least, runtime.totalMemory() - runtime.freeMemory());
-        }
-        return least;
     }
 }

@@ -200,7 +200,9 @@ public enum TestDatabase {
                     .addArg("--skip-name-resolve")
                     .addArg("--log-warnings=0")
                     .addArg("--innodb-use-native-aio=0")
-                    .addArg("--innodb-flush-log-at-trx-commit=0");
+                    .addArg("--innodb-flush-log-at-trx-commit=0")
+                    .addArg("--innodb-flush-method=nosync") // nothing outlives the tests
+                    .addArg("--debug-no-sync");
             if (System.getProperty("user.name").equals("root")) {
                 configuration.addArg("--user=root");
             }

@@ -2,6 +2,7 @@ package io.bathra.bench.day;
 
 import com.zaxxer.hikari.HikariDataSource;
 import io.bathra.Store;
+import io.bathra.bench.Heap;
 import io.bathra.bench.Server;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,16 +24,16 @@ public final class InstanceCost {
             try (HikariDataSource pool = server.pool(server.port())) {
                 hundredPieces(Store.open(Harbour.MODEL, pool), numbers); // loads the classes
                 int threads = Thread.activeCount();
-                long before = used();
+                long before = Heap.used();
                 List<Store> stores = new ArrayList<>();
                 for (int i = 0; i < STORES; i++) {
                     stores.add(Store.open(Harbour.MODEL, pool));
                 }
-                long opened = used();
+                long opened = Heap.used();
                 for (Store store : stores) {
                     hundredPieces(store, numbers);
                 }
-                long worked = used();
+                long worked = Heap.used();
                 System.out.printf(
                         "a store for 7 entities: %d KB when it is open, %d KB after a hundred pieces of work; %d threads%n",
                         (opened - before) / STORES / 1024,
@@ -48,15 +49,5 @@ public final class InstanceCost {
         for (Kind kind : Kind.hundred()) {
             kind.on(desk, numbers.incrementAndGet());
         }
-    }
-
-    private static long used() {
-        Runtime runtime = Runtime.getRuntime();
-        long least = Long.MAX_VALUE;
-        for (int i = 0; i < 4; i++) {
-            System.gc();
-            least = Math.min(least, runtime.totalMemory() - runtime.freeMemory());
-        }
-        return least;
     }
 }
