@@ -1,6 +1,7 @@
 package io.bathra.bulk;
 
 import io.bathra.error.BathraException;
+import io.bathra.error.Flaw;
 import io.bathra.jdbc.Copying;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
@@ -280,7 +281,7 @@ final class BulkRun<E, R> {
                 }
             } else if (attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required()) {
                 if (way.demands(attribute) && !(attribute.databaseMade() instanceof DatabaseMade.Default)) {
-                    report.problem(attribute.name(), null, "is required; give it a value");
+                    report.problem(attribute.name(), null, Flaw.of(Flaw.Code.REQUIRED, "is required; give it a value"));
                 }
             }
         }

@@ -128,8 +128,8 @@ record Cell(
                     text == null || text.isEmpty() ? null : column.gate().user(TextValues.parse(column.type(), text)),
                     values,
                     report);
-        } catch (IllegalArgumentException e) {
-            report.problem(label, shown(text), String.valueOf(e.getMessage()));
+        } catch (UnreadableText e) {
+            report.problem(label, shown(text), e.flaw());
         } catch (RuntimeException e) { // a converter's own
             report.problem(label, shown(text), "cannot be taken: " + e.getMessage());
         }

@@ -1,5 +1,7 @@
 package io.bathra.bulk;
 
+import io.bathra.error.Flaw;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -8,12 +10,22 @@ import org.jspecify.annotations.Nullable;
  * @param row its number in the call, counted from 1
  * @param attribute the attribute that is to blame, or several joined by {@code +}; {@code *} when nobody knows
  * @param value the value as it may be shown
- * @param reason what is wrong and what to do, in plain words
+ * @param flaw what is wrong with it
  */
 public record Rejection(
-        long row, String attribute, @Nullable Object value, String reason) {
+        long row, String attribute, @Nullable Object value, Flaw flaw) {
+    /** What is wrong and what to do, in plain words for whoever writes the program. */
+    public String reason() {
+        return flaw.reason();
+    }
+
+    /** Words for whoever has typed the value, without the name of the attribute: "is required". */
+    public String words(Locale locale) {
+        return flaw.words(locale);
+    }
+
     @Override
     public String toString() {
-        return "row " + row + ", " + attribute + " = " + value + ": " + reason;
+        return "row " + row + ", " + attribute + " = " + value + ": " + reason();
     }
 }

@@ -1,5 +1,6 @@
 package io.bathra.bulk;
 
+import io.bathra.error.Flaw;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import java.util.ArrayList;
@@ -38,14 +39,18 @@ final class Rejects {
     }
 
     void add(BulkRow row, String attribute, @Nullable Object value, String reason) {
+        add(row, attribute, value, Flaw.other(reason));
+    }
+
+    void add(BulkRow row, String attribute, @Nullable Object value, Flaw flaw) {
         if (!row.isRejected()) {
             row.reject();
             rejected++;
         }
         if (taker != null) {
-            waiting.add(new Rejection(row.number, attribute, value, reason));
+            waiting.add(new Rejection(row.number, attribute, value, flaw));
         } else if (problems.size() < MOST_PROBLEMS) {
-            problems.add(new Problem("row " + row.number + " of " + entity, attribute, value, reason));
+            problems.add(new Problem("row " + row.number + " of " + entity, attribute, value, flaw));
         }
     }
 

@@ -1,5 +1,7 @@
 package io.bathra.bulk;
 
+import io.bathra.error.Flaw;
+import io.bathra.error.Flaw.Code;
 import io.bathra.mapping.ColumnType;
 import java.math.BigDecimal;
 import java.time.Instant;
@@ -19,7 +21,7 @@ final class TextValues {
     /**
      * The value that a text stands for, in the form in which a column keeps it.
      *
-     * @throws IllegalArgumentException with what the text should be, when it is no such value
+     * @throws UnreadableText with what the text should be, when it is no such value
      */
     static Object parse(ColumnType type, String text) {
         return switch (type.kind()) {
@@ -48,7 +50,7 @@ final class TextValues {
         try {
             return parse.apply(text);
         } catch (RuntimeException e) {
-            throw new IllegalArgumentException("is not " + expected, e);
+            throw new UnreadableText(Flaw.of(Code.UNREADABLE, "is not " + expected, expected));
         }
     }
 
@@ -56,7 +58,7 @@ final class TextValues {
         if (text.equalsIgnoreCase("true") || text.equalsIgnoreCase("false")) {
             return text.equalsIgnoreCase("true");
         }
-        throw new IllegalArgumentException("is neither true nor false");
+        throw new UnreadableText(Flaw.of(Code.NOT_AMONG, "is neither true nor false", "true, false"));
     }
 
     private static Object character(String text) {
@@ -72,9 +74,9 @@ final class TextValues {
                 return constant;
             }
         }
-        throw new IllegalArgumentException("is none of "
-                + Arrays.stream(type.getEnumConstants())
-                        .map(constant -> ((Enum<?>) constant).name())
-                        .collect(Collectors.joining(", ")));
+        String names = Arrays.stream(type.getEnumConstants())
+                .map(constant -> ((Enum<?>) constant).name())
+                .collect(Collectors.joining(", "));
+        throw new UnreadableText(Flaw.of(Code.NOT_AMONG, "is none of " + names, names));
     }
 }

@@ -2,6 +2,7 @@ package io.bathra.flush;
 
 import io.bathra.error.BathraException;
 import io.bathra.error.ConstraintViolation.Place;
+import io.bathra.error.Flaw;
 import io.bathra.error.ForeignKeyViolation;
 import io.bathra.error.Problem;
 import io.bathra.error.RestrictViolation;
@@ -109,8 +110,8 @@ final class Culprits {
                                         entity.describe(key),
                                         link.name(),
                                         link.target().describe(Objects.requireNonNull(row[link.slot()])),
-                                        "leads to an object that is to be removed; remove this one too, or point it"
-                                                + " elsewhere"));
+                                        Flaw.other("leads to an object that is to be removed; remove this one too, or"
+                                                + " point it elsewhere")));
                             }
                         });
             }

@@ -3,6 +3,7 @@ package io.bathra.flush;
 import io.bathra.access.Accessor;
 import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
+import io.bathra.error.Flaw;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.jdbc.Transaction;
@@ -106,10 +107,10 @@ public final class SetWiseUpdate {
                         + (column.attribute().isKey() ? "the key" : "kept by the database or by versions")
                         + ", which an update does not change; leave it out");
             }
-            String wrong = null;
+            Flaw wrong = null;
             Object shown = null;
             if (assignment.value() == null) {
-                wrong = column.required() ? "is required; give it a value" : null;
+                wrong = column.required() ? Flaw.of(Flaw.Code.REQUIRED, "is required; give it a value") : null;
             } else if (assignment.value() instanceof Term.Value value) {
                 shown = column.attribute().shown(value.value());
                 wrong = column.gate()

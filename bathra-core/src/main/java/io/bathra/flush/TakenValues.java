@@ -1,5 +1,6 @@
 package io.bathra.flush;
 
+import io.bathra.error.Flaw;
 import io.bathra.error.Problem;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;
@@ -94,6 +95,8 @@ final class TakenValues {
                 claimant.toString(),
                 unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+")),
                 unique.value(row),
-                "must be unique, but " + entity.describe(key) + " is stored with it; change one of them"));
+                Flaw.of(
+                        Flaw.Code.TAKEN,
+                        "must be unique, but " + entity.describe(key) + " is stored with it; change one of them")));
     }
 }

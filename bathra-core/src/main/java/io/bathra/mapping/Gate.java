@@ -3,6 +3,7 @@ package io.bathra.mapping;
 import io.bathra.attr.Converter;
 import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
+import io.bathra.error.Flaw;
 import java.lang.invoke.MethodHandle;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -185,7 +186,7 @@ public final class Gate {
     }
 
     /** Why the column does not keep a value in stored form, and what to do; null when it does. */
-    public @Nullable String misfit(Object stored, Years years) {
+    public @Nullable Flaw misfit(Object stored, Years years) {
         return Misfit.of(type, opened(stored), years);
     }
 

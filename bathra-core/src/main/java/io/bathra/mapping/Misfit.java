@@ -1,5 +1,7 @@
 package io.bathra.mapping;
 
+import io.bathra.error.Flaw;
+import io.bathra.error.Flaw.Code;
 import java.math.BigDecimal;
 import org.jspecify.annotations.Nullable;
 
@@ -14,29 +16,48 @@ final class Misfit {
     private Misfit() {}
 
     /** What is wrong with a value for a column, and what to do; null when it fits. */
-    static @Nullable String of(ColumnType type, Object value, Years years) {
+    static @Nullable Flaw of(ColumnType type, Object value, Years years) {
         if (value instanceof String text) {
             if (type.length() > 0 && text.length() > type.length()) {
-                return "is " + text.length() + " long, but the column keeps " + type.length()
-                        + "; shorten it, or declare a greater length(...)";
+                return Flaw.of(
+                        Code.TOO_LONG,
+                        "is " + text.length() + " long, but the column keeps " + type.length()
+                                + "; shorten it, or declare a greater length(...)",
+                        type.length());
             }
-            return ofText(text);
+            return unsuitable(ofText(text));
         } else if (value instanceof Character character) {
-            return ofCharacter(character);
+            return unsuitable(ofCharacter(character));
         } else if (value instanceof Double || value instanceof Float) {
             if (!Double.isFinite(((Number) value).doubleValue())) {
-                return "is no finite number, which not every database keeps; leave it empty, or store another one";
+                return Flaw.of(
+                        Code.NOT_FINITE,
+                        "is no finite number, which not every database keeps; leave it empty, or store another one");
             }
         } else if (value instanceof BigDecimal decimal) {
             boolean tooLarge = Cut.wholeDigits(decimal) > type.precision() - type.scale();
             if (decimal.signum() != 0
                     && (tooLarge || decimal.stripTrailingZeros().scale() > type.scale())) {
-                return "does not fit into digits(" + type.precision() + ", " + type.scale()
-                        + "); round it, or declare more digits(...)";
+                return Flaw.of(
+                        Code.TOO_MANY_DIGITS,
+                        "does not fit into digits(" + type.precision() + ", " + type.scale()
+                                + "); round it, or declare more digits(...)",
+                        type.precision() - type.scale(),
+                        type.scale());
             }
         }
         String wrong = years.misfit(value);
-        return wrong == null ? null : wrong + "; store another value, or none for what has no end";
+        return wrong == null
+                ? null
+                : Flaw.of(
+                        Code.YEAR_OUT_OF_RANGE,
+                        wrong + "; store another value, or none for what has no end",
+                        years.first(),
+                        years.last());
+    }
+
+    private static @Nullable Flaw unsuitable(@Nullable String reason) {
+        return reason == null ? null : Flaw.of(Code.UNSUITABLE_CHARACTER, reason);
     }
 
     private static @Nullable String ofText(String text) {

@@ -2,6 +2,8 @@ package io.bathra.plan;
 
 import io.bathra.access.Doors;
 import io.bathra.attr.DeleteRule;
+import io.bathra.error.Flaw;
+import io.bathra.error.Flaw.Code;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.RestrictViolation;
@@ -138,7 +140,7 @@ final class ChangeCheck {
                     entry.toString(),
                     "*",
                     entry.entity().table(),
-                    "comes from a view, which is only read; change the rows behind it"));
+                    Flaw.other("comes from a view, which is only read; change the rows behind it")));
         }
     }
 
@@ -189,17 +191,24 @@ final class ChangeCheck {
         if (entry.state() == State.STORED) {
             report(entry, key, value, "a key cannot be changed; set it back, or remove the object and add a new one");
         } else if (value == null && entry.entity().keySource() == KeySource.ASSIGNED) {
-            report(entry, key, null, "the key is assigned by the program; set it before the flush");
+            report(
+                    entry,
+                    key,
+                    null,
+                    Flaw.of(Code.REQUIRED, "the key is assigned by the program; set it before the flush"));
         } else if (value != null) {
             fits(entry, key, value);
         }
     }
 
-    private static String missing(Entry<?> entry, StoredAttribute attribute) {
+    private static Flaw missing(Entry<?> entry, StoredAttribute attribute) {
         Object there = attribute.isLink() || attribute.isLater() ? null : attribute.get(entry.object());
         return Character.valueOf('\0').equals(there)
-                ? "is the character NUL, with which Java begins and which stands for no value; it is required, so set it"
-                : "is required; set it";
+                ? Flaw.of(
+                        Code.REQUIRED,
+                        "is the character NUL, with which Java begins and which stands for no value; it is required,"
+                                + " so set it")
+                : ValueCheck.MISSING;
     }
 
     private void fits(Entry<?> entry, StoredAttribute attribute, Object value) {
@@ -211,7 +220,7 @@ final class ChangeCheck {
                 attribute,
                 value,
                 years,
-                (label, shown, reason) -> problems.add(new Problem(entry.toString(), label, shown, reason)));
+                (label, shown, flaw) -> problems.add(new Problem(entry.toString(), label, shown, flaw)));
     }
 
     private void link(Entry<?> entry, LinkAttribute link, Object value) {
@@ -254,8 +263,8 @@ final class ChangeCheck {
                                 entry.toString(),
                                 many.name(),
                                 element,
-                                "holds an object that this unit of work does not know, and does not store it along;"
-                                        + " add it"));
+                                Flaw.other("holds an object that this unit of work does not know, and does not store it"
+                                        + " along; add it")));
                     }
                 }
             }
@@ -320,7 +329,7 @@ final class ChangeCheck {
                 entry.toString(),
                 unique.attributes().stream().map(Attribute::name).collect(Collectors.joining("+")),
                 value,
-                reason));
+                Flaw.of(Code.TAKEN, reason)));
     }
 
     private void linksToRemoved(Changes changes) {
@@ -352,14 +361,20 @@ final class ChangeCheck {
         }
         boolean refused = stored && link.onDelete() == DeleteRule.RESTRICT;
         (refused ? refusals : problems)
-                .add(new Problem(
-                        entry.toString(),
-                        link.name(),
-                        link.target().describe(value),
-                        "leads to an object that is to be removed; remove this one too, or point it elsewhere"));
+                .add(
+                        new Problem(
+                                entry.toString(),
+                                link.name(),
+                                link.target().describe(value),
+                                Flaw.other(
+                                        "leads to an object that is to be removed; remove this one too, or point it elsewhere")));
     }
 
     private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, String reason) {
-        problems.add(new Problem(entry.toString(), attribute.name(), attribute.shown(value), reason));
+        report(entry, attribute, value, Flaw.other(reason));
+    }
+
+    private void report(Entry<?> entry, StoredAttribute attribute, @Nullable Object value, Flaw flaw) {
+        problems.add(new Problem(entry.toString(), attribute.name(), attribute.shown(value), flaw));
     }
 }
