@@ -16,6 +16,7 @@ module io.bathra.core {
     exports io.bathra.bulk;
     exports io.bathra.error;
     exports io.bathra.evolve;
+    exports io.bathra.form;
     exports io.bathra.link;
     exports io.bathra.model;
     exports io.bathra.query;

@@ -1,11 +1,15 @@
 package io.bathra;
 
+import io.bathra.access.Accessor;
 import io.bathra.answer.Pending;
+import io.bathra.attr.Attr;
 import io.bathra.bulk.Bulk;
 import io.bathra.bulk.On;
+import io.bathra.error.BathraException;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.Problem;
 import io.bathra.flush.Unit;
+import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.query.Condition;
 import io.bathra.query.Query;
@@ -204,6 +208,42 @@ public final class UnitOfWork implements AutoCloseable {
     public <E> E carry(Record values, E entity, @Nullable Number expectedVersion) {
         unit.carry(values, entity, expectedVersion);
         return entity;
+    }
+
+    /**
+     * Gives an entity, new or not, what somebody has typed into a form: all of it, or nothing where anything is wrong.
+     * Whatever is wrong is told at once: texts that are no such values, what is missing or does not fit, declared checks
+     * that do not hold as far as the entity alone tells. Unique values are told by {@link #problems} afterwards.
+     *
+     * <pre>{@code
+     * List<Problem> problems = work.bind(call, form, PortCall::vessel, PortCall::eta, PortCall::remark);
+     * }</pre>
+     *
+     * <p>Names are those of {@link Bulk#maps}; a link may be given by what is unique in its target: {@code vessel.imo}.
+     * A blank text stands for no value, and blanks around numbers, dates and words are left out. Attributes that are
+     * not named in {@code settable}, and names of nothing, are ignored; attributes that are not in the texts stay.
+     *
+     * @param texts by the names of attributes
+     * @param settable the attributes that a form may set
+     * @return empty when everything is set
+     * @throws BathraException when nothing may be set, or something that programs do not set
+     */
+    @SafeVarargs
+    @SuppressWarnings("varargs") // the array is only read
+    public final <E> List<Problem> bind(
+            E entity, Map<String, ? extends @Nullable String> texts, Attr<? super E, ?>... settable) {
+        @SuppressWarnings("unchecked") // it is an object of its class
+        ModelEntity<E> known = unit.model().entity((Class<E>) entity.getClass());
+        if (settable.length == 0) {
+            throw new BathraException(
+                    "nothing of " + known + " may be set; name the attributes that the form may set," + " such as "
+                            + known.stored().get(known.stored().size() - 1).accessor());
+        }
+        List<Attribute> attributes = new ArrayList<>();
+        for (Attr<? super E, ?> attr : settable) {
+            attributes.add(known.attribute(Accessor.of(attr)));
+        }
+        return unit.binding(known, entity, attributes).bind(texts);
     }
 
     /**

@@ -352,7 +352,7 @@ class BulkTest {
         assertThat(rejections)
                 .extracting(rejection -> rejection.row() + " " + rejection.attribute() + " " + rejection.reason())
                 .containsExactly(
-                        "2 kilos is not a whole number of 32 bits, such as 42",
+                        "2 kilos is not a whole number, such as 42",
                         "3 size_length is not a decimal number, such as 12.5",
                         "3 size.width is not a decimal number, such as 12.5",
                         "4 opened is not a moment with its zone, such as 2026-04-01T06:30:00Z",

@@ -20,6 +20,7 @@ import io.bathra.bulk.BulkResult;
 import io.bathra.bulk.Overwrite;
 import io.bathra.bulk.Rejection;
 import io.bathra.error.BathraException;
+import io.bathra.error.Flaw;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.model.Entity;
 import io.bathra.model.Model;
@@ -193,7 +194,9 @@ class UpsertTest {
                         2,
                         "rank",
                         null,
-                        "is required for a new row, and no Score has the row's pilot; give it a value"));
+                        Flaw.of(
+                                Flaw.Code.REQUIRED,
+                                "is required for a new row, and no Score has the row's pilot; give it a value")));
         assertThat(scores()).containsExactly("Ada new 11 1.00 v1", "Bo new 20 2.00 v0");
         assertThatThrownBy(() -> bulk.maps().upsert(rows, on(Score::pilot)))
                 .isInstanceOf(InvalidChangesException.class)

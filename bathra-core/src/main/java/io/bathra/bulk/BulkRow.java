@@ -1,5 +1,8 @@
 package io.bathra.bulk;
 
+import io.bathra.mapping.StoredAttribute;
+import java.util.HashSet;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** A row on its way into the database. */
@@ -18,6 +21,12 @@ final class BulkRow {
 
     private boolean rejected;
 
+    /** Whether something is wrong with the row as a whole, so that nothing in it can be judged. */
+    private boolean unreadable;
+
+    /** The attributes about which something has been told already; nearly always none. */
+    private Set<StoredAttribute> flawed = Set.of();
+
     BulkRow(long number, Object source, @Nullable Object[] values) {
         this.number = number;
         this.source = source;
@@ -30,5 +39,24 @@ final class BulkRow {
 
     void reject() {
         rejected = true;
+    }
+
+    /**
+     * Something has been told.
+     *
+     * @param attribute what it is about; null for the row as a whole
+     */
+    void flawed(@Nullable StoredAttribute attribute) {
+        if (attribute == null) {
+            unreadable = true;
+        } else {
+            flawed = flawed.isEmpty() ? new HashSet<>() : flawed;
+            flawed.add(attribute);
+        }
+    }
+
+    /** Whether nothing more is to be told of an attribute. */
+    boolean isFlawed(StoredAttribute attribute) {
+        return unreadable || !flawed.isEmpty() && flawed.contains(attribute);
     }
 }

@@ -1,17 +1,15 @@
 package io.bathra.bulk;
 
 import io.bathra.error.BathraException;
-import io.bathra.error.Flaw;
 import io.bathra.jdbc.Copying;
 import io.bathra.jdbc.Transaction;
 import io.bathra.mapping.ColumnAttribute;
-import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.UniqueKey;
-import io.bathra.plan.ValueCheck;
+import io.bathra.mapping.Years;
 import io.bathra.sql.WriteForm;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -87,6 +85,7 @@ final class BulkRun<E, R> {
         private final List<StoredAttribute> written;
         private final Way way;
         private final List<LinkAttribute> links;
+        private final RowCheck check;
         private final Portions portions;
         private final List<BulkRow> portion = new ArrayList<>();
 
@@ -96,6 +95,7 @@ final class BulkRun<E, R> {
             this.way = way;
             this.links =
                     entity.links().stream().filter(reading.given()::contains).toList();
+            this.check = check(reading, written, way);
             this.portions = new Portions(entity, transaction, job.cause(), rejects, way::write);
         }
 
@@ -107,7 +107,7 @@ final class BulkRun<E, R> {
 
         @Override
         public void end() {
-            write(portion, written, links, way, portions);
+            write(portion, check, written, links, way, portions);
             portion.clear();
         }
     }
@@ -118,8 +118,7 @@ final class BulkRun<E, R> {
      */
     private final class Streaming implements PortionLoop.Taker<R> {
         private final RowReading<R> reading;
-        private final List<StoredAttribute> written;
-        private final Way way;
+        private final RowCheck check;
         private final WriteForm form;
         private final Copying copying;
         private Consumer<BulkRow> completion = completion();
@@ -127,8 +126,7 @@ final class BulkRun<E, R> {
 
         Streaming(RowReading<R> reading, List<StoredAttribute> written, Way way, WriteForm form) {
             this.reading = reading;
-            this.written = written;
-            this.way = way;
+            this.check = check(reading, written, way);
             this.form = form;
             this.copying = transaction.copying(job.cause(), form);
         }
@@ -137,7 +135,7 @@ final class BulkRun<E, R> {
         public int take(long number, R row) {
             BulkRow made = read(number, row, reading);
             completion.accept(made);
-            check(made, written, way);
+            check.look(made);
             if (!made.isRejected()) {
                 copying.write(made.values);
             }
@@ -183,7 +181,11 @@ final class BulkRun<E, R> {
         BulkRow[] made = new BulkRow[1];
         @Nullable
         Object[] values = reading.read(
-                row, (label, value, reason) -> faults.add(() -> rejects.add(made[0], label, value, reason)));
+                row,
+                (attribute, label, value, flaw) -> faults.add(() -> {
+                    made[0].flawed(attribute);
+                    rejects.add(made[0], label, value, flaw);
+                }));
         made[0] = new BulkRow(number, row, values);
         faults.forEach(Runnable::run);
         return made[0];
@@ -217,22 +219,17 @@ final class BulkRun<E, R> {
 
     private void write(
             List<BulkRow> portion,
+            RowCheck check,
             List<StoredAttribute> written,
             List<LinkAttribute> links,
             Way way,
             Portions portions) {
-        naturals.resolve(
-                portion,
-                links,
-                (row, link, natural) -> rejects.add(
-                        row,
-                        link.name() + "." + natural.by().name(),
-                        natural.by().shown(natural.value()),
-                        "names no " + link.target().name() + "; store that first, or mend the value"));
+        naturals.resolve(portion, links, (row, link, natural) -> {
+            row.flawed(link);
+            rejects.add(row, link.name() + "." + natural.by().name(), natural.shown(), natural.noSuchRow(link));
+        });
         portion.forEach(completion());
-        for (BulkRow row : portion) {
-            check(row, written, way);
-        }
+        portion.forEach(check::look);
         rejects.refuse();
         List<BulkRow> good = new ArrayList<>(portion.size());
         for (BulkRow row : portion) {
@@ -248,6 +245,11 @@ final class BulkRun<E, R> {
         }
     }
 
+    private RowCheck check(RowReading<R> reading, List<StoredAttribute> written, Way way) {
+        Years years = transaction.database().dialect().abilities().years();
+        return new RowCheck(entity, reading, written, way, years, rejects);
+    }
+
     /** Sets stamps and versions, with the time of now. */
     private Consumer<BulkRow> completion() {
         Map<StoredAttribute, Object> kept = new LinkedHashMap<>();
@@ -261,35 +263,6 @@ final class BulkRun<E, R> {
             kept.put(version, version.number(0));
         }
         return row -> kept.forEach((attribute, value) -> row.values[attribute.slot()] = value);
-    }
-
-    private void check(BulkRow row, List<StoredAttribute> written, Way way) {
-        if (row.isRejected()) {
-            return;
-        }
-        ValueCheck.Report report = (label, value, reason) -> rejects.add(row, label, value, reason);
-        for (int i = 0; i < written.size(); i++) {
-            StoredAttribute attribute = written.get(i);
-            Object value = row.values[attribute.slot()];
-            if (value != null) {
-                if (!attribute.isLink()) {
-                    ValueCheck.check(
-                            attribute,
-                            value,
-                            transaction.database().dialect().abilities().years(),
-                            report);
-                }
-            } else if (attribute.isKey() ? !entity.keySource().isDrawn() : attribute.required()) {
-                if (way.demands(attribute) && !(attribute.databaseMade() instanceof DatabaseMade.Default)) {
-                    report.problem(attribute.name(), null, Flaw.of(Flaw.Code.REQUIRED, "is required; give it a value"));
-                }
-            }
-        }
-        UniqueKey identity = way.identity();
-        if (identity != null && !row.isRejected() && Way.value(identity, row.values) == null) {
-            report.problem(
-                    On.names(identity.attributes()), null, "tells which row is meant, but is missing; give it a value");
-        }
     }
 
     private void drawKeys(List<BulkRow> rows, List<StoredAttribute> written, Way way) {

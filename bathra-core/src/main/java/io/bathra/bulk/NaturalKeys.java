@@ -1,5 +1,6 @@
 package io.bathra.bulk;
 
+import io.bathra.input.Natural;
 import io.bathra.jdbc.Alike;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Transaction;

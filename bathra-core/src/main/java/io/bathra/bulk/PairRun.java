@@ -1,5 +1,7 @@
 package io.bathra.bulk;
 
+import io.bathra.input.Cell;
+import io.bathra.input.ValueCheck;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.PairWriter;
 import io.bathra.jdbc.RowWriter;
@@ -9,7 +11,6 @@ import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.StoredAttribute;
-import io.bathra.plan.ValueCheck;
 import io.bathra.sql.Dialect;
 import io.bathra.sql.WriteForm;
 import io.bathra.trace.Operation;
@@ -155,11 +156,8 @@ final class PairRun {
         naturals.resolve(
                 portion,
                 List.of(near, far),
-                (row, link, natural) -> rejects.add(
-                        row,
-                        label(link, natural.by()),
-                        natural.by().shown(natural.value()),
-                        "names no " + link.target().name() + "; store that first, or mend the value"));
+                (row, link, natural) ->
+                        rejects.add(row, label(link, natural.by()), natural.shown(), natural.noSuchRow(link)));
         rejects.refuse();
         return portion.stream().filter(row -> !row.isRejected()).toList();
     }

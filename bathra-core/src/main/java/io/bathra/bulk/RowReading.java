@@ -2,13 +2,14 @@ package io.bathra.bulk;
 
 import io.bathra.access.Doors;
 import io.bathra.error.BathraException;
+import io.bathra.input.Cell;
+import io.bathra.input.ValueCheck;
 import io.bathra.mapping.DatabaseMade;
 import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.PivotAttribute;
 import io.bathra.mapping.StoredAttribute;
-import io.bathra.plan.ValueCheck;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Method;
 import java.lang.reflect.RecordComponent;
@@ -28,9 +29,14 @@ interface RowReading<R> {
     /** The attributes that each row gives. */
     List<StoredAttribute> given();
 
+    /** Whether rows are texts, as people have typed them, so that all that is wrong with one is to be told at once. */
+    default boolean isTyped() {
+        return false;
+    }
+
     /** The values of a row by slot; what cannot be taken is reported. */
     @Nullable
-    Object[] read(R row, ValueCheck.Report report);
+    Object[] read(R row, RowReport report);
 
     /** Makes the reading, of the first row where that decides. */
     interface Maker<R> {
@@ -51,32 +57,34 @@ interface RowReading<R> {
     /** Entities. */
     record OfEntities<E>(ModelEntity<E> entity, List<StoredAttribute> given) implements RowReading<E> {
         @Override
-        public @Nullable Object[] read(E row, ValueCheck.Report report) {
+        public @Nullable Object[] read(E row, RowReport report) {
             @Nullable Object[] values = new Object[entity.stored().size()];
             for (int i = 0; i < given.size(); i++) {
                 StoredAttribute attribute = given.get(i);
                 try {
                     values[attribute.slot()] = attribute instanceof LinkAttribute link
-                            ? Cell.keyBehind(link, link.holder(row), report)
+                            ? Cell.keyBehind(link, link.holder(row), report.about(link))
                             : attribute.shape().kept(attribute.get(row));
                 } catch (BathraException e) {
-                    report.problem(attribute.name(), null, "cannot be taken: " + e.getMessage());
+                    report.about(attribute).problem(attribute.name(), null, "cannot be taken: " + e.getMessage());
                 }
             }
             for (PartsAttribute parts : entity.parts()) {
                 if (!parts.now(row).isEmpty()) {
-                    report.problem(
-                            parts.name(),
-                            parts.now(row).size() + " parts",
-                            "are in a table of their own, which bulk work does not write; store this entity in a unit of work");
+                    report.about(null)
+                            .problem(
+                                    parts.name(),
+                                    parts.now(row).size() + " parts",
+                                    "are in a table of their own, which bulk work does not write; store this entity in a unit of work");
                 }
             }
             for (PivotAttribute pivot : entity.pivots()) {
                 if (!Doors.links().present(pivot.holder(row)).isEmpty()) {
-                    report.problem(
-                            pivot.name(),
-                            Doors.links().present(pivot.holder(row)).size() + " elements",
-                            "are pairs of another table; store the entities without them, then the pairs with pairs(...)");
+                    report.about(null)
+                            .problem(
+                                    pivot.name(),
+                                    Doors.links().present(pivot.holder(row)).size() + " elements",
+                                    "are pairs of another table; store the entities without them, then the pairs with pairs(...)");
                 }
             }
             return values;
@@ -120,6 +128,11 @@ interface RowReading<R> {
             ModelEntity<?> entity, Map<String, @Nullable String> first) {
         return new OfMaps<>(entity, first) {
             @Override
+            public boolean isTyped() {
+                return true;
+            }
+
+            @Override
             void put(Cell cell, @Nullable Object value, @Nullable Object[] values, ValueCheck.Report report) {
                 cell.putText((String) value, values, report);
             }
@@ -144,19 +157,20 @@ interface RowReading<R> {
         }
 
         @Override
-        public @Nullable Object[] read(M row, ValueCheck.Report report) {
+        public @Nullable Object[] read(M row, RowReport report) {
             if (!expected.equals(row.keySet())) {
                 Set<String> missing = new LinkedHashSet<>(expected);
                 missing.removeAll(row.keySet());
                 Set<String> more = new LinkedHashSet<>(row.keySet());
                 more.removeAll(expected);
-                report.problem(
-                        "*",
-                        row.keySet(),
-                        "has other keys than the first row"
-                                + (missing.isEmpty() ? "" : ": " + missing + " is missing")
-                                + (more.isEmpty() ? "" : ": " + more + " is more")
-                                + "; give all rows the same keys, with null for what is not known");
+                report.about(null)
+                        .problem(
+                                "*",
+                                row.keySet(),
+                                "has other keys than the first row"
+                                        + (missing.isEmpty() ? "" : ": " + missing + " is missing")
+                                        + (more.isEmpty() ? "" : ": " + more + " is more")
+                                        + "; give all rows the same keys, with null for what is not known");
             }
             return super.read(row, report);
         }
@@ -205,10 +219,11 @@ interface RowReading<R> {
         }
 
         @Override
-        public @Nullable Object[] read(R row, ValueCheck.Report report) {
+        public @Nullable Object[] read(R row, RowReport report) {
             @Nullable Object[] values = new Object[entity.stored().size()];
             for (int i = 0; i < cells.size(); i++) {
-                put(cells.get(i), value(row, i), values, report);
+                Cell cell = cells.get(i);
+                put(cell, value(row, i), values, report.about(cell.attribute()));
             }
             for (int i = 0; i < cells.size(); i++) {
                 cells.get(i).close(values);

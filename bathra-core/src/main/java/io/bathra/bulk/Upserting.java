@@ -1,5 +1,6 @@
 package io.bathra.bulk;
 
+import io.bathra.error.Flaw;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.jdbc.Race;
 import io.bathra.jdbc.RowWriter;
@@ -277,8 +278,10 @@ final class Upserting extends Way {
                     row,
                     attribute.name(),
                     null,
-                    "is required for a new row, and no " + entity.name() + " has the row's "
-                            + On.names(key.attributes()) + "; give it a value");
+                    Flaw.of(
+                            Flaw.Code.REQUIRED,
+                            "is required for a new row, and no " + entity.name() + " has the row's "
+                                    + On.names(key.attributes()) + "; give it a value"));
         }
     }
 

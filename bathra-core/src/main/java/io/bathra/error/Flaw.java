@@ -25,18 +25,29 @@ public record Flaw(Code code, List<Object> arguments, String reason) {
         UNSUITABLE_CHARACTER,
         /** A date lies outside of what the database keeps; the first and the last year are {0} and {1}. */
         YEAR_OUT_OF_RANGE,
-        /** A text is none of the values that it might stand for: {0} says what it should be. */
+        /**
+         * A text is none of the values that it might stand for; {0} is the kind of value that it should be: {@code
+         * whole}, {@code number}, {@code decimal}, {@code date}, {@code time}, {@code date-time}, {@code instant},
+         * {@code uuid}, {@code bytes}, {@code character}, {@code json}, or in JSON {@code object}, {@code list},
+         * {@code text} and {@code value}.
+         */
         UNREADABLE,
+        /** A whole number is too great or too small; {0} and {1} are the least and the greatest. */
+        OUT_OF_RANGE,
         /** A text is none of a few words, which are {0}. */
         NOT_AMONG,
         /** The value has to be unique, and is taken. */
         TAKEN,
         /** A check that was declared does not hold; its name is {0}. */
         CHECK,
-        /** There is no such attribute. */
-        UNKNOWN,
+        /** The value names no row; {0} is the entity. */
+        NO_SUCH_ROW,
+        /** There is no attribute of that name. */
+        UNKNOWN_NAME,
         /** The attribute may not be set. */
         NOT_TO_BE_SET,
+        /** The attribute is given more than once. */
+        GIVEN_TWICE,
         /** Something else, which only the developers' words tell. */
         OTHER
     }
@@ -55,14 +66,16 @@ public record Flaw(Code code, List<Object> arguments, String reason) {
         return new Flaw(Code.OTHER, List.of(), reason);
     }
 
-    /** The key of its words in a message bundle: {@code too-long}. */
+    /** The key of its words in a message bundle: {@code too-long}, {@code unreadable.date}. */
     public String key() {
-        return code.name().toLowerCase(Locale.ROOT).replace('_', '-');
+        String key = code.name().toLowerCase(Locale.ROOT).replace('_', '-');
+        return code == Code.UNREADABLE ? key + "." + arguments.get(0) : key;
     }
 
     /**
-     * Words for whoever has typed the value: "may have at most 7 characters". There are English and German ones; other
-     * languages are a bundle of the program's own, by {@link #key} and {@link #arguments}.
+     * Words for whoever has typed the value, to stand behind the name of the field: "may have at most 7 characters".
+     * There are English and German ones; other languages are a bundle of the program's own, by {@link #key} and {@link
+     * #arguments}.
      */
     public String words(Locale locale) {
         return FlawWords.of(this, locale);

@@ -9,6 +9,7 @@ import io.bathra.jdbc.BulkPlace;
 import io.bathra.jdbc.Recorder;
 import io.bathra.jdbc.Settings;
 import io.bathra.jdbc.Transaction;
+import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
@@ -282,6 +283,13 @@ public final class Unit implements ReadingUnit {
     /** Gives an entity the values of a form. */
     public void carry(Record values, Object entity, @Nullable Number expectedVersion) {
         outsiders().carry(values, tracked(entity), expectedVersion);
+    }
+
+    /** What gives an entity, known here or not, what somebody has typed. */
+    public FormBinding binding(ModelEntity<?> entity, Object object, List<Attribute> settable) {
+        check();
+        refuseWriting(() -> "a form is bound");
+        return new FormBinding(this, entity, object, settable);
     }
 
     /** The entry of an object that has to be known here. */

@@ -2,6 +2,8 @@ package io.bathra.mapping;
 
 import io.bathra.access.Accessor;
 import io.bathra.error.BathraException;
+import java.util.Collection;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,6 +21,10 @@ final class AttributeNames {
 
     void add(List<Attribute> all) {
         all.forEach(attribute -> attributes.put(attribute.name(), attribute));
+    }
+
+    Collection<Attribute> all() {
+        return Collections.unmodifiableCollection(attributes.values());
     }
 
     Attribute named(Accessor accessor) {

@@ -3,6 +3,7 @@ package io.bathra.mapping;
 import io.bathra.access.Accessor;
 import io.bathra.attr.Secret;
 import io.bathra.error.BathraException;
+import io.bathra.link.Later;
 import java.lang.invoke.MethodHandle;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -91,6 +92,30 @@ public final class ColumnAttribute extends StoredAttribute {
     @Override
     MethodHandle comparison() {
         return plain ? field().comparison(columns.get(0).gate()) : super.comparison();
+    }
+
+    /**
+     * The user's value of one in stored form.
+     *
+     * @throws BathraException when his class or converter refuses it
+     */
+    public Object user(Object stored) {
+        return fromStored(stored);
+    }
+
+    /** Writes the field as the user himself would: what is read later counts as set. */
+    public void assign(Object object, @Nullable Object user) {
+        if (!isLater()) {
+            super.set(object, user);
+            return;
+        }
+        @SuppressWarnings("unchecked") // the model has checked the field's type
+        Later<Object> later = (Later<Object>) later(object);
+        if (user == null) {
+            later.clear();
+        } else {
+            later.set(user);
+        }
     }
 
     private Object fromStored(Object value) {

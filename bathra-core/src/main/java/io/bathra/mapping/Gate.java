@@ -20,13 +20,15 @@ public final class Gate {
     private final ColumnType type;
     private final @Nullable Converter<?, ?> converter;
     private final boolean secret;
+    private final boolean json;
     private final Cut cut;
 
-    private Gate(String place, ColumnType type, @Nullable Converter<?, ?> converter, boolean secret) {
+    private Gate(String place, ColumnType type, @Nullable Converter<?, ?> converter, boolean secret, boolean json) {
         this.place = place;
         this.type = type;
         this.converter = converter;
         this.secret = secret;
+        this.json = json;
         this.cut = new Cut(type);
     }
 
@@ -38,17 +40,27 @@ public final class Gate {
      * @param secret whether its values are kept out of messages, traces and logs
      */
     public static Gate of(String place, ColumnType type, @Nullable Converter<?, ?> converter, boolean secret) {
-        return new Gate(place, type, converter, secret);
+        return new Gate(place, type, converter, secret, false);
     }
 
     /** The gate of something that no converter stands in front of. */
     public static Gate of(String place, ColumnType type) {
-        return new Gate(place, type, null, false);
+        return new Gate(place, type, null, false, false);
     }
 
     /** One for what is computed from values of this column, as secret as they are. */
     public Gate computed(String otherPlace, ColumnType otherType) {
-        return new Gate(otherPlace, otherType, null, secret);
+        return new Gate(otherPlace, otherType, null, secret, false);
+    }
+
+    /** The same, where the text that the column keeps is JSON. */
+    public Gate ofJson() {
+        return new Gate(place, type, converter, secret, true);
+    }
+
+    /** Whether the text that the column keeps is JSON. */
+    public boolean isJson() {
+        return json;
     }
 
     /** What the column keeps. */

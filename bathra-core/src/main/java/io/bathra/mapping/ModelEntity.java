@@ -4,6 +4,7 @@ import io.bathra.access.Accessor;
 import io.bathra.attr.Event;
 import io.bathra.error.BathraException;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -423,6 +424,11 @@ public final class ModelEntity<E> {
      */
     public Attribute attribute(String attributeName) {
         return names.named(attributeName);
+    }
+
+    /** All attributes, those of the key first. */
+    public Collection<Attribute> attributes() {
+        return names.all();
     }
 
     /** The attribute of a name, if there is one. */

@@ -73,7 +73,8 @@ final class ColumnAssembly {
     record Typed(ColumnType type, @Nullable Converter<?, ?> converter) {
         /** Where its values pass. */
         Gate gate(String place, List<?> options) {
-            return Gate.of(place, type, converter, EntityAssembly.has(options, Options.Secret.class));
+            Gate gate = Gate.of(place, type, converter, EntityAssembly.has(options, Options.Secret.class));
+            return EntityAssembly.has(options, Options.Json.class) ? gate.ofJson() : gate;
         }
     }
 

@@ -7,6 +7,7 @@ import io.bathra.error.Flaw.Code;
 import io.bathra.error.InvalidChangesException;
 import io.bathra.error.Problem;
 import io.bathra.error.RestrictViolation;
+import io.bathra.input.ValueCheck;
 import io.bathra.mapping.Attribute;
 import io.bathra.mapping.KeySource;
 import io.bathra.mapping.LinkAttribute;

@@ -1,4 +1,4 @@
-package io.bathra.plan;
+package io.bathra.input;
 
 import io.bathra.error.Flaw;
 import io.bathra.error.Flaw.Code;

@@ -1,4 +1,4 @@
-package io.bathra.bulk;
+package io.bathra.input;
 
 import io.bathra.access.Doors;
 import io.bathra.attr.Secret;
@@ -11,7 +11,6 @@ import io.bathra.mapping.LinkAttribute;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.StoredColumn;
-import io.bathra.plan.ValueCheck;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -27,7 +26,7 @@ import org.jspecify.annotations.Nullable;
  * @param inside the column of an inlined value that is given; null for the whole attribute
  * @param natural the attribute of a link's target that is given in place of its key; null for none
  */
-record Cell(
+public record Cell(
         String label,
         StoredAttribute attribute,
         @Nullable StoredColumn inside,
@@ -39,22 +38,37 @@ record Cell(
      *
      * @throws BathraException when the name leads nowhere
      */
-    static Cell of(ModelEntity<?> entity, String name) {
-        return find(entity, name)
-                .orElseThrow(() -> new BathraException("'" + name + "' names nothing that a row of " + entity.name()
-                        + " keeps; it has "
-                        + entity.stored().stream().map(Attribute::name).collect(Collectors.joining(", "))
-                        + ", and links may be given by what is unique in their targets: link.attribute"));
+    public static Cell of(ModelEntity<?> entity, String name) {
+        return find(entity, name).orElseThrow(() -> leadsNowhere(entity, name));
     }
 
-    private static Optional<Cell> find(ModelEntity<?> entity, String name) {
+    private static BathraException leadsNowhere(ModelEntity<?> entity, String name) {
+        Attribute named = entity.attributeIfAny(name).orElse(null);
+        if (named instanceof StoredAttribute) {
+            return new BathraException(
+                    named + " is kept by the database or counts versions, so rows do not give it;" + " leave it out");
+        }
+        Attribute first = entity.attributeIfAny(name.substring(0, Math.max(0, name.indexOf('.'))))
+                .orElse(null);
+        Attribute last = first instanceof LinkAttribute link
+                ? link.target()
+                        .attributeIfAny(name.substring(name.indexOf('.') + 1))
+                        .orElse(null)
+                : null;
+        if (last instanceof StoredAttribute) {
+            return new BathraException("'" + name + "' is to tell the target of " + first + ", but " + last
+                    + " is not unique, so it does not; name an attribute that is, or the key");
+        }
+        return new BathraException("'" + name + "' names nothing that a row of " + entity.name() + " keeps; it has "
+                + entity.stored().stream().map(Attribute::name).collect(Collectors.joining(", "))
+                + ", and links may be given by what is unique in their targets: link.attribute");
+    }
+
+    /** The same, as far as the name leads anywhere. */
+    public static Optional<Cell> find(ModelEntity<?> entity, String name) {
         Attribute named = entity.attributeIfAny(name).orElse(null);
         if (named instanceof StoredAttribute stored) {
-            if (stored.isManaged()) {
-                throw new BathraException(named + " is kept by the database or counts versions, so rows do not give it;"
-                        + " leave it out");
-            }
-            return Optional.of(new Cell(name, stored, null, null));
+            return stored.isManaged() ? Optional.empty() : Optional.of(new Cell(name, stored, null, null));
         }
         int dot = name.indexOf('.');
         if (dot > 0) {
@@ -96,20 +110,16 @@ record Cell(
         }
         boolean unique = link.target().uniqueKeys().stream()
                 .anyMatch(key -> key.attributes().equals(List.of(target)));
-        if (!unique) {
-            throw new BathraException("'" + label + "' is to tell the target of " + link + ", but " + target
-                    + " is not unique, so it does not; name an attribute that is, or the key");
-        }
-        return Optional.of(new Cell(label, link, null, target));
+        return unique ? Optional.of(new Cell(label, link, null, target)) : Optional.empty();
     }
 
     /** Puts a value where it belongs, or reports why that cannot be done. */
-    void put(@Nullable Object raw, @Nullable Object[] values, ValueCheck.Report report) {
+    public void put(@Nullable Object raw, @Nullable Object[] values, ValueCheck.Report report) {
         try {
             if (inside != null) {
                 parts(values).set(inside.part(), raw == null ? null : fitting(inside.gate(), raw, report, label));
             } else if (attribute instanceof LinkAttribute link) {
-                values[link.slot()] = natural == null ? key(link, raw, report) : natural(natural, raw, report);
+                values[link.slot()] = natural == null ? key(link, raw, report) : natural(natural, raw, report, label);
             } else if (raw != null && attribute instanceof ColumnAttribute column) {
                 values[column.slot()] = column.isOneValue()
                         ? fitting(column.columns().get(0).gate(), raw, report, label)
@@ -121,7 +131,7 @@ record Cell(
     }
 
     /** Puts there what a text stands for; an empty one for nothing. */
-    void putText(@Nullable String text, @Nullable Object[] values, ValueCheck.Report report) {
+    public void putText(@Nullable String text, @Nullable Object[] values, ValueCheck.Report report) {
         try {
             StoredColumn column = column();
             put(
@@ -135,6 +145,16 @@ record Cell(
         }
     }
 
+    /** What somebody has typed, without blanks around it where they mean nothing; null where there is nothing else. */
+    public @Nullable String typed(@Nullable String text) {
+        if (text == null || text.isBlank()) {
+            return null;
+        }
+        boolean free = columns().size() == 1
+                && TextValues.isFreeOfBlanks(columns().get(0).type().kind());
+        return free ? text.strip() : text;
+    }
+
     private @Nullable Object shown(@Nullable Object raw) {
         boolean secret = (natural == null ? attribute : natural).isSecret();
         return secret && raw != null ? Secret.hide(raw).toString() : raw;
@@ -142,13 +162,7 @@ record Cell(
 
     /** The one column whose value a text can stand for. */
     private StoredColumn column() {
-        List<StoredColumn> columns = inside != null
-                ? List.of(inside)
-                : natural != null
-                        ? natural.columns()
-                        : attribute instanceof LinkAttribute link
-                                ? link.target().keyColumns()
-                                : attribute.columns();
+        List<StoredColumn> columns = columns();
         if (columns.size() != 1) {
             throw new BathraException("'" + label + "' lies in several columns, which one text cannot give; give "
                     + (attribute instanceof LinkAttribute
@@ -156,6 +170,16 @@ record Cell(
                             : columns.stream().map(StoredColumn::label).collect(Collectors.joining(", "))));
         }
         return columns.get(0);
+    }
+
+    private List<StoredColumn> columns() {
+        return inside != null
+                ? List.of(inside)
+                : natural != null
+                        ? natural.columns()
+                        : attribute instanceof LinkAttribute link
+                                ? link.target().keyColumns()
+                                : attribute.columns();
     }
 
     @SuppressWarnings("unchecked") // nothing else is put there
@@ -169,7 +193,7 @@ record Cell(
     }
 
     /** Makes one value of the parts of an inlined one. */
-    void close(@Nullable Object[] values) {
+    public void close(@Nullable Object[] values) {
         if (inside != null && values[attribute.slot()] instanceof ArrayList<?> parts) {
             values[attribute.slot()] = attribute.shape().kept(attribute.shape().assemble(parts));
         }
@@ -180,7 +204,7 @@ record Cell(
     }
 
     /** The foreign key that a holder stands for. */
-    static @Nullable Object keyBehind(LinkAttribute link, Object holder, ValueCheck.Report report) {
+    public static @Nullable Object keyBehind(LinkAttribute link, Object holder, ValueCheck.Report report) {
         Object target = Doors.link().target(holder);
         return target == null ? Doors.link().unreadKey(holder) : keyOf(link, target, report);
     }
@@ -209,11 +233,12 @@ record Cell(
         return key;
     }
 
-    private static @Nullable Object natural(StoredAttribute by, @Nullable Object raw, ValueCheck.Report report) {
+    private static @Nullable Object natural(
+            StoredAttribute by, @Nullable Object raw, ValueCheck.Report report, String label) {
         if (raw == null) {
             return null;
         }
-        Object fitting = fitting(by.columns().get(0).gate(), raw, report, by.name());
+        Object fitting = fitting(by.columns().get(0).gate(), raw, report, label);
         return fitting == null ? null : new Natural(by, fitting);
     }
 

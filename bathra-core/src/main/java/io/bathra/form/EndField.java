@@ -1,0 +1,80 @@
+package io.bathra.form;
+
+import io.bathra.access.Doors;
+import io.bathra.mapping.Attribute;
+import io.bathra.mapping.InverseAttribute;
+import io.bathra.mapping.LinksAttribute;
+import io.bathra.mapping.PivotAttribute;
+import io.bathra.mapping.ToMany;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** An association of which nothing lies in the row: to many entities, or to one that holds the key itself. */
+public final class EndField implements FormField {
+    private final Attribute attribute;
+    private final boolean settable;
+
+    EndField(Attribute attribute, boolean settable) {
+        this.attribute = attribute;
+        this.settable = settable;
+    }
+
+    Attribute attribute() {
+        return attribute;
+    }
+
+    @Override
+    public String name() {
+        return attribute.name();
+    }
+
+    @Override
+    public boolean isSecret() {
+        return false;
+    }
+
+    @Override
+    public boolean isSettable() {
+        return settable;
+    }
+
+    /** Whether it leads to many. */
+    public boolean isToMany() {
+        return attribute instanceof ToMany;
+    }
+
+    /** The class of the entities that it leads to. */
+    public Class<?> target() {
+        return Objects.requireNonNull(attribute.target()).type();
+    }
+
+    /** The name of the association at the other end that leads back here; null where none is declared. */
+    public @Nullable String wayBack() {
+        if (attribute instanceof LinksAttribute links) {
+            return links.otherEnd().name();
+        } else if (attribute instanceof InverseAttribute inverse) {
+            return inverse.otherEnd().name();
+        }
+        PivotAttribute other = ((PivotAttribute) attribute).otherSide();
+        return other == null ? null : other.name();
+    }
+
+    /** Whether what it leads to is here. */
+    public boolean isRead(Object owner) {
+        return attribute instanceof ToMany many
+                ? Doors.links().isRead(many.holder(owner))
+                : Doors.link().isRead(((InverseAttribute) attribute).holder(owner));
+    }
+
+    /** What it leads to, in order, as far as it is here. */
+    public List<Object> in(Object owner) {
+        return attribute.present(owner);
+    }
+
+    /** Its accessor, as it is written: {@code Vessel::calls}. */
+    @Override
+    public String toString() {
+        return attribute.accessor();
+    }
+}

@@ -1,0 +1,68 @@
+package io.bathra.form;
+
+import java.util.List;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** A value of several members: an inlined value, a part of several columns, or a key of several attributes. */
+public final class GroupField implements FormField {
+    private final String name;
+    private final List<FormField> members;
+    private final Function<Object, @Nullable Object> reader;
+    private final Function<List<@Nullable Object>, @Nullable Object> maker;
+    private final boolean settable;
+
+    GroupField(
+            String name,
+            List<FormField> members,
+            Function<Object, @Nullable Object> reader,
+            Function<List<@Nullable Object>, @Nullable Object> maker,
+            boolean settable) {
+        this.name = name;
+        this.members = List.copyOf(members);
+        this.reader = reader;
+        this.maker = maker;
+        this.settable = settable;
+    }
+
+    @Override
+    public String name() {
+        return name;
+    }
+
+    /** Whether all of its members are secret; a member that is not can be shown. */
+    @Override
+    public boolean isSecret() {
+        return members.stream().allMatch(FormField::isSecret);
+    }
+
+    @Override
+    public boolean isSettable() {
+        return settable;
+    }
+
+    /** The fields inside, in the order of their class; links among them where it is a part. */
+    public List<FormField> members() {
+        return members;
+    }
+
+    /** What the members are asked of; null where there is no value. */
+    public @Nullable Object in(Object owner) {
+        return reader.apply(owner);
+    }
+
+    /**
+     * The value of these members.
+     *
+     * @param values for each member in order: a value, a group's value, a link's key, or null
+     * @return null where all of them are missing, and such a value is none
+     */
+    public @Nullable Object of(List<@Nullable Object> values) {
+        return maker.apply(values);
+    }
+
+    @Override
+    public String toString() {
+        return name;
+    }
+}

@@ -1,0 +1,91 @@
+package io.bathra.form;
+
+import io.bathra.access.Doors;
+import io.bathra.error.BathraException;
+import io.bathra.mapping.LinkAttribute;
+import io.bathra.mapping.OtherSide;
+import org.jspecify.annotations.Nullable;
+
+/** A link to one entity, whose key lies in the row: the key is always here, the entity as far as it was read. */
+public final class LinkField implements FormField {
+    private final LinkAttribute attribute;
+    private final FormField key;
+    private final boolean settable;
+
+    LinkField(LinkAttribute attribute, FormField key, boolean settable) {
+        this.attribute = attribute;
+        this.key = key;
+        this.settable = settable;
+    }
+
+    LinkAttribute attribute() {
+        return attribute;
+    }
+
+    @Override
+    public String name() {
+        return attribute.name();
+    }
+
+    @Override
+    public boolean isSecret() {
+        return key.isSecret();
+    }
+
+    @Override
+    public boolean isSettable() {
+        return settable;
+    }
+
+    /** The key that it leads to: a value, or a group of the members of a key of several. Its owner is {@link #in}. */
+    public FormField key() {
+        return key;
+    }
+
+    /** The class of the entity that it leads to. */
+    public Class<?> target() {
+        return attribute.target().type();
+    }
+
+    /** The name of the association at the other end that leads back here; null where none is declared. */
+    public @Nullable String wayBack() {
+        OtherSide other = attribute.otherSide();
+        return other == null ? null : other.name();
+    }
+
+    /**
+     * The key that it leads to; null where it leads nowhere. Reads nothing.
+     *
+     * @throws BathraException when it leads to an entity that has no key yet
+     */
+    public @Nullable Object in(Object owner) {
+        Object stored = attribute.storedOf(holderOwner(owner));
+        if (stored == null && target(owner) != null) {
+            throw new BathraException(
+                    attribute + " leads to a " + attribute.target().name()
+                            + " that is not stored yet, so there is no key to tell; flush it first");
+        }
+        return stored;
+    }
+
+    /** Whether what it leads to is here. */
+    public boolean isRead(Object owner) {
+        return Doors.link().isRead(attribute.holder(holderOwner(owner)));
+    }
+
+    /** The entity that it leads to, as far as it is here. */
+    public @Nullable Object target(Object owner) {
+        return Doors.link().target(attribute.holder(holderOwner(owner)));
+    }
+
+    /** A link inside of a part is asked of the part's row. */
+    private static Object holderOwner(Object owner) {
+        return owner instanceof Members members ? members.row() : owner;
+    }
+
+    /** Its accessor, as it is written: {@code PortCall::vessel}. */
+    @Override
+    public String toString() {
+        return attribute.accessor();
+    }
+}
