@@ -74,7 +74,7 @@ class EverythingTest {
         store = Trips.open(modelFor(database), database.empty());
     }
 
-    private static List<Object> some(int round) {
+    static List<Object> some(int round) {
         List<Object> all = new ArrayList<>();
         for (int i = 0; i < 4; i++) {
             int number = 10 * round + i;

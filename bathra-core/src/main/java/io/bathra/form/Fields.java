@@ -73,11 +73,12 @@ final class Fields {
                     settable,
                     column.isLater() ? column : null);
         } else if (column.isInline()) {
+            List<FormField> members = members(column, List.of());
             return new GroupField(
                     column.name(),
-                    members(column, List.of()),
+                    members,
                     owner -> parts(column, owner),
-                    values -> shape.kept(shape.assemble(flat(values))),
+                    values -> shape.kept(shape.assemble(flat(members, values))),
                     settable);
         }
         List<FormField> components = new ArrayList<>();
@@ -124,28 +125,32 @@ final class Fields {
     }
 
     private static GroupField nested(String name, List<StoredColumn> columns, int from) {
+        List<FormField> members = inside(columns, from);
         return new GroupField(
                 name,
-                inside(columns, from),
+                members,
                 owner -> columns.stream()
                                 .allMatch(column -> ((Members) owner).parts().get(column.part()) == null)
                         ? null
                         : owner,
-                values -> new Nested(flat(values)),
+                values -> new Nested(flat(members, values)),
                 true);
     }
 
     /** The parts of a value inside of a value, until that is made. */
     private record Nested(List<@Nullable Object> parts) {}
 
-    /** What the columns keep of the values of members. */
-    private static List<@Nullable Object> flat(List<@Nullable Object> values) {
+    /** What the columns keep of the values of members; a value that is missing leaves all of its columns empty. */
+    private static List<@Nullable Object> flat(List<FormField> members, List<@Nullable Object> values) {
         List<@Nullable Object> flat = new ArrayList<>();
-        for (Object value : values) {
-            if (value instanceof Nested nested) {
+        for (int i = 0; i < members.size(); i++) {
+            if (values.get(i) instanceof Nested nested) {
                 flat.addAll(nested.parts());
-            } else {
-                flat.add(value);
+            } else if (members.get(i) instanceof GroupField group) {
+                flat.addAll(flat(
+                        group.members(), Collections.nCopies(group.members().size(), null)));
+            } else if (members.get(i) instanceof ValueField) {
+                flat.add(values.get(i));
             }
         }
         return flat;
@@ -203,24 +208,23 @@ final class Fields {
         ColumnAttribute key = parts.key();
         ColumnAttribute element = parts.element();
         List<LinkAttribute> links = parts.memberLinks();
-        FormField field = element.isInline()
-                ? new GroupField(
-                        "",
-                        members(element, links),
-                        row -> parts(element, row),
-                        values -> part(element, links, values),
-                        true)
-                : column(element, true);
+        FormField field = column(element, true);
+        if (element.isInline()) {
+            List<FormField> members = members(element, links);
+            field = new GroupField(
+                    "", members, row -> parts(element, row), values -> part(element, members, values), true);
+        }
         return new PartsField(attribute, key == null ? null : (ValueField) column(key, true), field, settable);
     }
 
-    private static PartValue part(ColumnAttribute element, List<LinkAttribute> links, List<@Nullable Object> values) {
-        int columns = values.size() - links.size();
+    private static PartValue part(ColumnAttribute element, List<FormField> members, List<@Nullable Object> values) {
         Map<LinkAttribute, @Nullable Object> keys = new LinkedHashMap<>();
-        for (int i = 0; i < links.size(); i++) {
-            keys.put(links.get(i), values.get(columns + i));
+        for (int i = 0; i < members.size(); i++) {
+            if (members.get(i) instanceof LinkField link) {
+                keys.put(link.attribute(), values.get(i));
+            }
         }
         Shape shape = element.shape();
-        return new PartValue(shape.kept(shape.assemble(flat(values.subList(0, columns)))), keys);
+        return new PartValue(shape.kept(shape.assemble(flat(members, values))), keys);
     }
 }
