@@ -103,7 +103,8 @@ function showConflict(list) {
   const body = table.createTBody();
   list.forEach(one => {
     const what = one.field ? title(one.field) : "the booking";
-    body.insertRow().append(...[what, one.read, one.mine, one.theirs].map(text => make("td", text)));
+    const read = one.field ? chosen[one.field] : chosen.number;
+    body.insertRow().append(...[what, read, one.mine, one.theirs].map(text => make("td", text)));
   });
   const again = make("button", "Show what is there");
   again.type = "button";
@@ -131,7 +132,6 @@ async function store() {
   if (!chosen) {
     return ask("", { method: "POST", headers: json, body: JSON.stringify(typed) });
   }
-  typed.shown = Object.fromEntries(fields.map(name => [name, chosen[name] == null ? null : String(chosen[name])]));
   return ask("/" + chosen.id, { method: "PUT", headers: { ...json, ...seen() }, body: JSON.stringify(typed) });
 }
 

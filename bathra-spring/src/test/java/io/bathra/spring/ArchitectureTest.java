@@ -43,6 +43,8 @@ class ArchitectureTest {
                                 && !room.startsWith("io.bathra.spring")
                                 && !room.equals("io.bathra.micrometer")
                                 && !room.equals("io.bathra.changes")
+                                && !room.startsWith("io.bathra.json")
+                                && !room.startsWith("io.bathra.jackson")
                                 && !exported.contains(room);
                     }
                 })

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.i18n.LocaleContextHolder;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.ExceptionHandler;
@@ -21,10 +22,9 @@ class Answers {
         if (!problems.isEmpty()) {
             return ResponseEntity.unprocessableContent().body(Map.of("problems", problems));
         }
-        if (LostRace.of(e, null) instanceof LostRace race) {
-            LostRace told = cause(e, LostRace.class);
-            return ResponseEntity.status(HttpStatus.CONFLICT)
-                    .body(Map.of("conflicts", (told == null ? race : told).clashes()));
+        LostRace race = LostRace.of(e);
+        if (race != null) {
+            return ResponseEntity.status(HttpStatus.CONFLICT).body(Map.of("conflicts", race.clashes()));
         }
         if (cause(e, NoSuchRowException.class) != null) {
             return ResponseEntity.status(HttpStatus.NOT_FOUND).body(Map.of("message", "there is no such booking"));
@@ -32,24 +32,20 @@ class Answers {
         throw e;
     }
 
-    /** What is wrong with fields; nothing where it is something else. */
+    /** What is wrong with fields, in the language of the request; nothing where it is something else. */
     static List<FieldProblem> problems(RuntimeException e) {
-        RefusedForm form = cause(e, RefusedForm.class);
-        if (form != null) {
-            return form.problems();
-        }
         InvalidChangesException invalid = cause(e, InvalidChangesException.class);
         if (invalid != null) {
             return invalid.problems().stream()
-                    .map(problem -> new FieldProblem(problem.attribute(), text(problem.value()), problem.reason()))
+                    .map(problem -> new FieldProblem(
+                            problem.attribute(), text(problem.value()), problem.words(LocaleContextHolder.getLocale())))
                     .toList();
         }
-        UniqueViolation taken = cause(e, UniqueViolation.class);
+        UniqueViolation taken = cause(e, UniqueViolation.class); // somebody took it between the question and the flush
         return taken == null
                 ? List.of()
                 : taken.place().attributes().stream()
-                        .map(field ->
-                                new FieldProblem(field, text(taken.place().value()), "is taken; choose another one"))
+                        .map(field -> new FieldProblem(field, text(taken.place().value()), "is taken"))
                         .toList();
     }
 

@@ -2,7 +2,10 @@ package io.bathra.examples.web;
 
 import io.bathra.answer.Mark;
 import io.bathra.answer.Page;
+import io.bathra.error.InvalidChangesException;
 import io.bathra.examples.web.BookingDesk.ImportReport;
+import io.bathra.spring.FormProblems;
+import java.io.InputStream;
 import java.net.URI;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -12,8 +15,11 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.validation.BindingResult;
+import org.springframework.validation.MapBindingResult;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PatchMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
@@ -43,7 +49,7 @@ class BookingController {
         }
         Page<Booking> page = desk.list(size, after == null ? null : mark(after));
         Map<String, Object> answer = new LinkedHashMap<>();
-        answer.put("items", page.items().stream().map(BookingController::shown).toList());
+        answer.put("items", page.items());
         answer.put("next", page.next().map(Mark::toString).orElse(null));
         return answer;
     }
@@ -57,25 +63,47 @@ class BookingController {
     }
 
     @GetMapping("/{id}")
-    ResponseEntity<Map<String, Object>> show(@PathVariable long id) {
+    ResponseEntity<Booking> show(@PathVariable long id) {
         return answer(ResponseEntity.ok(), desk.show(id));
     }
 
     @PostMapping(consumes = MediaType.APPLICATION_JSON_VALUE)
-    ResponseEntity<Map<String, Object>> create(@RequestBody BookingForm form) {
+    ResponseEntity<Booking> create(@RequestBody Map<String, String> form) {
         Booking booking = desk.create(form);
         return answer(ResponseEntity.created(URI.create("/api/bookings/" + booking.id())), booking);
     }
 
     @PutMapping("/{id}")
-    ResponseEntity<Map<String, Object>> change(
+    ResponseEntity<Booking> change(
             @PathVariable long id,
             @RequestHeader(name = "If-Match", required = false) @Nullable String seen,
-            @RequestBody BookingForm form) {
+            @RequestBody Map<String, String> form) {
+        return answer(ResponseEntity.ok(), desk.change(id, form, revision(seen)));
+    }
+
+    /** What is absent stays, what is null is cleared (RFC 7396). */
+    @PatchMapping(path = "/{id}", consumes = "application/merge-patch+json")
+    ResponseEntity<Booking> patch(
+            @PathVariable long id,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String seen,
+            InputStream body) {
+        return answer(ResponseEntity.ok(), desk.patch(id, body, revision(seen)));
+    }
+
+    /** A form of a page without a script. */
+    @PostMapping(consumes = MediaType.APPLICATION_FORM_URLENCODED_VALUE)
+    ResponseEntity<Object> submit(@RequestParam Map<String, String> form) {
+        BindingResult told = new MapBindingResult(form, "booking");
         try {
-            return answer(ResponseEntity.ok(), desk.change(id, form, revision(seen)));
-        } catch (RuntimeException e) {
-            throw LostRace.of(e, form);
+            Booking booking = desk.create(form);
+            return ResponseEntity.created(URI.create("/api/bookings/" + booking.id()))
+                    .body(booking);
+        } catch (InvalidChangesException e) {
+            FormProblems.tell(e.problems(), told);
+            return ResponseEntity.unprocessableContent()
+                    .body(told.getFieldErrors().stream()
+                            .map(error -> error.getField() + " " + error.getDefaultMessage())
+                            .toList());
         }
     }
 
@@ -86,14 +114,18 @@ class BookingController {
         return ResponseEntity.noContent().build();
     }
 
-    /** Lines of CSV: number, vessel, berth, eta, draughtCentimetres, remark, with a heading and without quotes. */
+    /** Lines of CSV without quotes; the first one names the fields. */
     @PostMapping(path = "/import", consumes = "text/csv")
     ImportReport take(@RequestBody String csv) {
-        List<BookingForm> forms = new ArrayList<>();
+        String[] names = csv.lines().findFirst().orElse("").split(",", -1);
+        List<Map<String, String>> forms = new ArrayList<>();
         csv.lines().skip(1).filter(line -> !line.isBlank()).forEach(line -> {
             String[] cells = line.split(",", -1);
-            String[] all = java.util.Arrays.copyOf(cells, 6);
-            forms.add(new BookingForm(all[0], all[1], all[2], all[3], all[4], all[5], null));
+            Map<String, String> form = new LinkedHashMap<>();
+            for (int i = 0; i < Math.min(cells.length, names.length); i++) {
+                form.put(names[i], cells[i]);
+            }
+            forms.add(form);
         });
         return desk.take(forms);
     }
@@ -111,20 +143,7 @@ class BookingController {
         }
     }
 
-    private static ResponseEntity<Map<String, Object>> answer(ResponseEntity.BodyBuilder builder, Booking booking) {
-        return builder.eTag("\"" + booking.revision() + "\"").body(shown(booking));
-    }
-
-    private static Map<String, Object> shown(Booking booking) {
-        Map<String, Object> shown = new LinkedHashMap<>();
-        shown.put("id", booking.id());
-        shown.put("number", booking.number());
-        shown.put("vessel", booking.vessel());
-        shown.put("berth", booking.berth());
-        shown.put("eta", booking.eta());
-        shown.put("draughtCentimetres", booking.draughtCentimetres());
-        shown.put("remark", booking.remark());
-        shown.put("revision", booking.revision());
-        return shown;
+    private static ResponseEntity<Booking> answer(ResponseEntity.BodyBuilder builder, Booking booking) {
+        return builder.eTag("\"" + booking.revision() + "\"").body(booking);
     }
 }

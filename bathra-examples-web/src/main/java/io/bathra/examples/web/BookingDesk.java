@@ -5,11 +5,15 @@ import static io.bathra.query.Ask.the;
 import io.bathra.UnitOfWork;
 import io.bathra.answer.Mark;
 import io.bathra.answer.Page;
-import io.bathra.error.ConcurrentChangeException;
-import io.bathra.error.Conflict;
+import io.bathra.error.InvalidChangesException;
+import io.bathra.error.Problem;
+import io.bathra.json.EntityJson;
+import io.bathra.json.JsonShape;
 import io.bathra.spring.Units;
+import java.io.InputStream;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -17,10 +21,14 @@ import org.springframework.transaction.annotation.Transactional;
 /** What can be done with bookings; each method is a transaction. */
 @Service
 class BookingDesk {
-    private final Units units;
+    private static final JsonShape<Booking> BOOKING = JsonShape.of(Booking.class);
 
-    BookingDesk(Units units) {
+    private final Units units;
+    private final EntityJson json;
+
+    BookingDesk(Units units, EntityJson json) {
         this.units = units;
+        this.json = json;
     }
 
     @Transactional(readOnly = true)
@@ -37,35 +45,56 @@ class BookingDesk {
     }
 
     @Transactional
-    public Booking create(BookingForm form) {
+    public Booking create(Map<String, String> form) {
+        return store(units.here(), form);
+    }
+
+    private static Booking store(UnitOfWork work, Map<String, String> form) {
         Booking booking = new Booking();
-        units.here().add(booking);
-        fill(booking, form, null);
+        work.add(booking);
+        flush(work, fill(work, booking, form));
         return booking;
     }
 
     @Transactional
-    public Booking change(long id, BookingForm form, int revision) {
-        Booking booking = units.here().require(Booking.class, id);
-        fill(booking, form, revision);
+    public Booking change(long id, Map<String, String> form, int revision) {
+        UnitOfWork work = units.here();
+        Booking booking = work.require(Booking.class, id);
+        List<Problem> problems = fill(work, booking, form);
+        LostRace.refuse(booking.revision(), revision, work.changes());
+        flush(work, problems);
         return booking;
     }
 
-    /** All that is wrong is told at once: texts that are no values, and values that cannot be stored. */
-    private void fill(Booking booking, BookingForm form, @Nullable Integer revision) {
+    /** Changes what a merge patch names. */
+    @Transactional
+    public Booking patch(long id, InputStream patch, int revision) {
         UnitOfWork work = units.here();
-        List<FieldProblem> problems = new ArrayList<>();
-        work.carry(form.values(problems), booking, revision);
-        work.problems().stream()
-                .filter(problem ->
-                        problems.stream().noneMatch(one -> one.field().equals(problem.attribute())))
-                .map(problem -> new FieldProblem(
-                        problem.attribute(),
-                        problem.value() == null ? null : problem.value().toString(),
-                        problem.reason()))
-                .forEach(problems::add);
-        if (!problems.isEmpty()) {
-            throw new RefusedForm(problems);
+        Booking booking = work.require(Booking.class, id);
+        List<Problem> problems = json.patch(BOOKING, booking, patch);
+        LostRace.refuse(booking.revision(), revision, work.changes());
+        flush(work, problems);
+        return booking;
+    }
+
+    /** Takes what somebody has typed; the attributes that are not named stay as they are, whatever he sends. */
+    private static List<Problem> fill(UnitOfWork work, Booking booking, Map<String, String> form) {
+        return work.bind(
+                booking,
+                form,
+                Booking::number,
+                Booking::vessel,
+                Booking::berth,
+                Booking::eta,
+                Booking::draughtCentimetres,
+                Booking::remark);
+    }
+
+    /** All that is wrong is told at once; that a number is taken, when nothing else is. */
+    private static void flush(UnitOfWork work, List<Problem> problems) {
+        List<Problem> all = problems.isEmpty() ? work.problems() : problems;
+        if (!all.isEmpty()) {
+            throw new InvalidChangesException(all);
         }
         work.flush(); // so that the answer has the key and the revision
     }
@@ -74,28 +103,19 @@ class BookingDesk {
     public void delete(long id, int revision) {
         UnitOfWork work = units.here();
         Booking booking = work.require(Booking.class, id);
-        if (booking.revision() != revision) {
-            throw new ConcurrentChangeException(
-                    "delete",
-                    List.of("Booking " + id),
-                    List.of(new Conflict("Booking " + id, "revision", revision, null, booking.revision())));
-        }
+        LostRace.refuse(booking.revision(), revision, List.of());
         work.remove(booking);
     }
 
     /** Stores what can be stored of many forms, and tells of the others; each is a piece of work of its own. */
     @Transactional
-    public ImportReport take(List<BookingForm> forms) {
+    public ImportReport take(List<Map<String, String>> forms) {
         List<ImportReport.Refused> refused = new ArrayList<>();
         UnitOfWork work = units.here();
         for (int line = 0; line < forms.size(); line++) {
-            BookingForm form = forms.get(line);
+            Map<String, String> form = forms.get(line);
             try {
-                work.run(one -> {
-                    Booking booking = new Booking();
-                    one.add(booking);
-                    fill(booking, form, null);
-                });
+                work.run(one -> store(one, form));
             } catch (RuntimeException e) {
                 refused.add(new ImportReport.Refused(line + 2, Answers.problems(e)));
             }

@@ -3,6 +3,7 @@ package io.bathra.examples.web;
 import io.bathra.spring.Units;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
@@ -28,19 +29,18 @@ class DemoSeason {
         }
     }
 
-    private static List<BookingForm> season() {
+    private static List<Map<String, String>> season() {
         List<String> vessels =
                 List.of("Nordgull", "Ternros", "Lunahav", "Strandvarde", "Kittiwake", "Seeadler", "Skua");
-        List<BookingForm> forms = new ArrayList<>();
+        List<Map<String, String>> forms = new ArrayList<>();
         for (int i = 1; i <= 35; i++) {
-            forms.add(new BookingForm(
-                    String.format("26-%06d", i),
-                    vessels.get(i % vessels.size()),
-                    "B" + (1 + i % 5),
-                    String.format("2026-04-%02dT%02d:%02d", 1 + i / 2, (7 * i) % 24, (i % 4) * 15),
-                    Integer.toString(380 + 10 * (i % 30)),
-                    i % 6 == 0 ? "wants a pilot" : null,
-                    null));
+            forms.add(Map.of(
+                    "number", String.format("26-%06d", i),
+                    "vessel", vessels.get(i % vessels.size()),
+                    "berth", "B" + (1 + i % 5),
+                    "eta", String.format("2026-04-%02dT%02d:%02d", 1 + i / 2, (7 * i) % 24, (i % 4) * 15),
+                    "draughtCentimetres", Integer.toString(380 + 10 * (i % 30)),
+                    "remark", i % 6 == 0 ? "wants a pilot" : ""));
         }
         return forms;
     }

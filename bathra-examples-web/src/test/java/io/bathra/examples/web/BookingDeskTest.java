@@ -3,7 +3,9 @@ package io.bathra.examples.web;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import io.bathra.error.InvalidChangesException;
 import io.bathra.spring.Units;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.jdbc.test.autoconfigure.JdbcTest;
@@ -23,8 +25,8 @@ class BookingDeskTest {
     @Autowired
     JdbcTemplate jdbc;
 
-    private static BookingForm form(String number, String eta) {
-        return new BookingForm(number, "Skua", "B1", eta, "410", null, null);
+    private static Map<String, String> form(String number, String eta) {
+        return Map.of("number", number, "vessel", "Skua", "berth", "B1", "eta", eta, "draughtCentimetres", "410");
     }
 
     @Test
@@ -37,7 +39,7 @@ class BookingDeskTest {
     @Test
     void aFormWithProblemsIsRefused() {
         assertThatThrownBy(() -> desk.create(form("26-0000011", "soon")))
-                .isInstanceOf(RefusedForm.class)
+                .isInstanceOf(InvalidChangesException.class)
                 .hasMessageContaining("number")
                 .hasMessageContaining("eta");
     }

@@ -121,24 +121,72 @@ class HarbourServiceTest {
                 "{\"number\":\"26-0000011\",\"vessel\":\" \",\"berth\":\"B1\",\"eta\":\"soon\",\"draughtCentimetres\":\"3,5\"}");
         assertThat(refused.statusCode()).isEqualTo(422);
         assertThat(refused.body())
-                .contains("{\"field\":\"eta\",\"value\":\"soon\",\"reason\":\"is not a date and time such as")
-                .contains("{\"field\":\"draughtCentimetres\",\"value\":\"3,5\",\"reason\":\"is not a whole number\"}")
-                .contains("{\"field\":\"number\",\"value\":\"26-0000011\",\"reason\":\"is 10 long")
-                .contains("{\"field\":\"vessel\",\"value\":null,\"reason\":\"is required");
+                .contains("{\"field\":\"eta\",\"value\":\"soon\",\"reason\":\"has to be a date and time, such as")
+                .contains("{\"field\":\"draughtCentimetres\",\"value\":\"3,5\",\"reason\":\"has to be a whole number")
+                .contains(
+                        "{\"field\":\"number\",\"value\":\"26-0000011\",\"reason\":\"may have at most 9 characters\"}")
+                .contains("{\"field\":\"vessel\",\"value\":null,\"reason\":\"is required\"}");
         assertThat(post(json("26-000001", "taken")).body())
-                .contains("{\"field\":\"number\",\"value\":\"26-000001\",\"reason\":\"must be unique");
+                .contains("{\"field\":\"number\",\"value\":\"26-000001\",\"reason\":\"is taken\"}");
+        HttpResponse<String> german = send(to("/api/bookings")
+                .header("Accept-Language", "de")
+                .POST(BodyPublishers.ofString("{\"number\":\"26-0000011\"}")));
+        assertThat(german.body())
+                .contains("darf h\u00f6chstens 9 Zeichen haben")
+                .contains("fehlt");
     }
 
     @Test
-    void aLostRaceIsToldWithWhatWasReadWhatIsWantedAndWhatIsThere() throws Exception {
+    void aFormOfAPageWithoutAScriptIsTold() throws Exception {
+        HttpRequest.Builder form = HttpRequest.newBuilder(URI.create(address + "/api/bookings"))
+                .header("Content-Type", "application/x-www-form-urlencoded");
+        HttpResponse<String> refused =
+                send(form.POST(BodyPublishers.ofString("number=27-000009&vessel=Skua&eta=soon")));
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(refused.body())
+                .isEqualTo("[\"eta has to be a date and time, such as 2026-04-01T06:30\",\"berth is required\"]");
+        assertThat(send(form.POST(BodyPublishers.ofString(
+                                "number=27-000009&vessel=Skua&berth=B1&eta=2027-01-01T10%3A00&revision=7")))
+                        .body())
+                .contains("\"eta\":\"2027-01-01T10:00\"")
+                .contains("\"revision\":0");
+    }
+
+    @Test
+    void aPatchChangesWhatItNames() throws Exception {
+        String id = value(post(json("27-000003", "old")).body(), "id");
+        HttpResponse<String> changed = patch(id, 0, "{\"remark\":null,\"berth\":\"B4\"}");
+        assertThat(changed.statusCode()).isEqualTo(200);
+        assertThat(changed.body())
+                .contains("\"berth\":\"B4\"")
+                .contains("\"remark\":null")
+                .contains("\"vessel\":\"Skua\"");
+        HttpResponse<String> refused = patch(id, 1, "{\"berth\":\"far away\",\"revision\":3,\"colour\":1}");
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(refused.body())
+                .contains("{\"field\":\"berth\",\"value\":\"far away\",\"reason\":\"may have at most 4 characters\"}")
+                .contains("{\"field\":\"revision\",\"value\":\"3\",\"reason\":\"cannot be set\"}")
+                .contains("{\"field\":\"colour\",\"value\":\"1\",\"reason\":\"is not known here\"}");
+        assertThat(patch(id, 0, "{\"berth\":\"B5\"}").body())
+                .isEqualTo("{\"conflicts\":[{\"field\":\"berth\",\"mine\":\"B5\",\"theirs\":\"B4\"}]}");
+    }
+
+    private static HttpResponse<String> patch(String id, int revision, String json) throws Exception {
+        return send(HttpRequest.newBuilder(URI.create(address + "/api/bookings/" + id))
+                .header("Content-Type", "application/merge-patch+json")
+                .header("If-Match", "\"" + revision + "\"")
+                .method("PATCH", BodyPublishers.ofString(json)));
+    }
+
+    @Test
+    void aLostRaceIsToldWithWhatIsWantedAndWhatIsThere() throws Exception {
         String id = value(post(json("27-000002", "old")).body(), "id");
         assertThat(put(id, 0, json("27-000002", "theirs")).statusCode()).isEqualTo(200);
-        String mine = json("27-000002", "mine").replaceFirst("}$", ",\"shown\":{\"remark\":\"old\"}}");
+        String mine = json("27-000002", "mine");
         HttpResponse<String> lost = put(id, 0, mine);
         assertThat(lost.statusCode()).isEqualTo(409);
         assertThat(lost.body())
-                .isEqualTo(
-                        "{\"conflicts\":[{\"field\":\"remark\",\"read\":\"old\",\"mine\":\"mine\",\"theirs\":\"theirs\"}]}");
+                .isEqualTo("{\"conflicts\":[{\"field\":\"remark\",\"mine\":\"mine\",\"theirs\":\"theirs\"}]}");
         assertThat(send(to("/api/bookings/" + id).PUT(BodyPublishers.ofString(mine)))
                         .statusCode())
                 .as("without If-Match")
