@@ -2,6 +2,9 @@
 module io.bathra.examples {
     requires transitive io.bathra.core;
     requires io.bathra.changes;
+    requires io.bathra.jackson3;
+    requires java.net.http;
+    requires jdk.httpserver;
     requires org.apache.commons.csv;
     requires static org.jspecify;
 

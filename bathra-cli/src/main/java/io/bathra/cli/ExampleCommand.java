@@ -12,6 +12,7 @@ import io.bathra.examples.Pivots;
 import io.bathra.examples.PlainSql;
 import io.bathra.examples.QuickStart;
 import io.bathra.examples.TakingAway;
+import io.bathra.examples.guide.CallWindow;
 import io.bathra.examples.shards.ForeignPartitions;
 import io.bathra.examples.shards.ShardedYards;
 import java.util.Arrays;
@@ -46,7 +47,8 @@ final class ExampleCommand implements Runnable {
         PLAIN_SQL("SQL with named parameters, beside a unit of work", PlainSql::main),
         EXISTING_SCHEMA("a schema of others, with names of its own", ExistingSchema::main),
         SHARDED_YARDS("many databases, one question to all; what goes from one to another", ShardedYards::main),
-        FOREIGN_PARTITIONS("old rows on another server of PostgreSQL; takes two URLs", ForeignPartitions::main);
+        FOREIGN_PARTITIONS("old rows on another server of PostgreSQL; takes two URLs", ForeignPartitions::main),
+        CALL_WINDOW("port calls over HTTP: JSON out and in, patches, a form; takes a port", CallWindow::main);
 
         private final String words;
         private final Program program;
@@ -60,9 +62,9 @@ final class ExampleCommand implements Runnable {
             this.program = program;
         }
 
-        /** The others bring their database along. */
-        private boolean takesUrls() {
-            return this == SHARDED_YARDS || this == FOREIGN_PARTITIONS;
+        /** The others bring all that they need along. */
+        private boolean takesArguments() {
+            return this == SHARDED_YARDS || this == FOREIGN_PARTITIONS || this == CALL_WINDOW;
         }
 
         private String shownName() {
@@ -84,8 +86,9 @@ final class ExampleCommand implements Runnable {
             index = "1..*",
             paramLabel = "URL",
             description = "Databases for an example that takes several: for sharded-yards those of the directory and of"
-                    + " each shard, for foreign-partitions two of PostgreSQL, all of them empty.")
-    private List<String> urls = List.of();
+                    + " each shard, for foreign-partitions two of PostgreSQL, all of them empty. For call-window, a port"
+                    + " on which it stays open.")
+    private List<String> arguments = List.of();
 
     @Override
     public void run() {
@@ -102,14 +105,14 @@ final class ExampleCommand implements Runnable {
                         + Arrays.stream(Example.values())
                                 .map(Example::shownName)
                                 .collect(Collectors.joining(", "))));
-        if (!urls.isEmpty() && !chosen.takesUrls()) {
-            throw new BathraException(chosen.shownName() + " brings its database along, so '" + urls.get(0)
+        if (!arguments.isEmpty() && !chosen.takesArguments()) {
+            throw new BathraException(chosen.shownName() + " brings its database along, so '" + arguments.get(0)
                     + "' has no place; leave it out");
         }
         try {
-            chosen.program.main(urls.toArray(String[]::new));
+            chosen.program.main(arguments.toArray(String[]::new));
         } catch (IllegalArgumentException e) {
-            throw chosen.takesUrls() ? new BathraException(chosen.shownName() + ": " + e.getMessage(), e) : e;
+            throw chosen.takesArguments() ? new BathraException(chosen.shownName() + ": " + e.getMessage(), e) : e;
         }
     }
 }

@@ -23,7 +23,9 @@ import org.junit.jupiter.api.io.TempDir;
  * Every sample in the library's Javadoc compiles against the harbour office, so that none names what does not exist.
  */
 class JavadocSamplesTest {
-    private static final Path SOURCES = Path.of("..", "bathra-core", "src", "main", "java");
+    private static final List<Path> SOURCES = Stream.of("bathra-core", "bathra-json")
+            .map(module -> Path.of("..", module, "src", "main", "java"))
+            .toList();
     private static final Pattern SAMPLE = Pattern.compile("<pre>\\{@code(.*?)\\}</pre>", Pattern.DOTALL);
 
     /** What samples take for granted. */
@@ -40,6 +42,8 @@ class JavadocSamplesTest {
             import io.bathra.*;
             import io.bathra.attr.*;
             import io.bathra.bulk.*;
+            import io.bathra.error.*;
+            import io.bathra.json.*;
             import io.bathra.link.*;
             import io.bathra.model.*;
             import io.bathra.query.*;
@@ -52,6 +56,10 @@ class JavadocSamplesTest {
                 String imo, name;
                 List<String> imos;
                 List<Container> containers;
+                PortCall call;
+                Map<String, String> form;
+                EntityJson json;
+                static final JsonShape<PortCall> SHAPE = JsonShape.of(PortCall.class);
                 void show(Object... things) {}
                 record Arrival(LocalDateTime eta, String vessel) {}
                 record Tally(CallStatus status, long calls) {}
@@ -71,10 +79,8 @@ class JavadocSamplesTest {
     @TestFactory
     Stream<DynamicTest> compiles() throws IOException {
         List<DynamicTest> tests = new ArrayList<>();
-        try (Stream<Path> files = Files.walk(SOURCES)) {
-            for (Path file : files.filter(one -> one.toString().endsWith(".java"))
-                    .sorted()
-                    .toList()) {
+        for (Path sources : SOURCES) {
+            for (Path file : files(sources)) {
                 Matcher samples = SAMPLE.matcher(Files.readString(file));
                 while (samples.find()) {
                     String sample =
@@ -88,6 +94,14 @@ class JavadocSamplesTest {
         }
         assertThat(tests).hasSizeGreaterThan(20);
         return tests.stream();
+    }
+
+    private static List<Path> files(Path sources) throws IOException {
+        try (Stream<Path> files = Files.walk(sources)) {
+            return files.filter(one -> one.toString().endsWith(".java"))
+                    .sorted()
+                    .toList();
+        }
     }
 
     /** What the compiler has against a sample. */

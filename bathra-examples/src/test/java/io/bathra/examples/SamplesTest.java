@@ -2,6 +2,7 @@ package io.bathra.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.bathra.examples.guide.CallWindow;
 import io.bathra.examples.guide.Changing;
 import io.bathra.examples.guide.Creating;
 import io.bathra.examples.guide.Diagnosing;
@@ -80,6 +81,20 @@ class SamplesTest {
                 .containsPattern("3  insert +movement +2 ")
                 .containsPattern("PortCall +0 +1 +0")
                 .contains("update port_call set eta = ? where id = ?");
+    }
+
+    @Test
+    void theWindowAnswers() {
+        assertThat(output(() -> CallWindow.main(new String[0])))
+                .contains("200 [{\"id\":1,\"number\":\"2026-0001\",\"eta\":\"2026-04-01T06:30\"")
+                .contains("\"vessel\":{\"id\":57,\"imo\":\"9387566\",\"name\":\"Brisedronning\"")
+                .contains("201 {\"id\":2,\"number\":\"2026-0002\"")
+                .contains(
+                        "{\"path\":\"colour\",\"value\":\"red\",\"code\":\"unknown-name\",\"words\":\"is not known here\"}")
+                .contains("{\"path\":\"vessel\",\"value\":null,\"code\":\"required\",\"words\":\"is required\"}")
+                .contains("<li>berth.code is not known</li>")
+                .contains("<input name=\"etd\" value=\"later\">")
+                .contains("\"eta\":\"2026-04-01T09:00\",\"etd\":null,\"status\":\"EXPECTED\",\"remark\":null");
     }
 
     @Test
@@ -232,6 +247,8 @@ class SamplesTest {
                                 "classes",
                                 "bathra-core",
                                 "bathra-changes",
+                                "bathra-json",
+                                "jackson",
                                 "snakeyaml",
                                 "slf4j",
                                 "commons-csv",

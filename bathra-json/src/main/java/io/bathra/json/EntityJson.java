@@ -13,18 +13,20 @@ import java.nio.charset.StandardCharsets;
 import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Writes the entities of a model as JSON, and takes them out of it. Immutable and safe to share between threads.
  *
  * <pre>{@code
- * String text = json.write(CALL, call);
- * Received<PortCall> received = json.read(CALL, text);
- * List<Problem> problems = json.patch(CALL, call, "{\"remark\": null}");
+ * String text = json.write(SHAPE, call);
+ * Received<PortCall> received = json.read(SHAPE, text);
+ * List<Problem> problems = json.patch(SHAPE, call, "{\"remark\": null}");
  * }</pre>
  *
  * <p>Values are written as their columns keep them: numbers and truth values as such, what is declared {@code json()}
@@ -110,6 +112,36 @@ public final class EntityJson {
             list(plan, shaped.all().iterator(), sink);
         } else {
             new EntityWriter(sink).entity(plan, one);
+        }
+    }
+
+    /**
+     * Problems as JSON, for whoever has sent a text: a list of objects with the path, the value as it may be shown, the
+     * code, and words in a language that is there.
+     */
+    public String told(List<Problem> problems, Locale language) {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (JsonSink sink = format.sink(bytes)) {
+            sink.beginList();
+            for (Problem problem : problems) {
+                sink.beginObject();
+                member(sink, "path", problem.attribute());
+                member(sink, "value", problem.value());
+                member(sink, "code", problem.flaw().key());
+                member(sink, "words", problem.words(language));
+                sink.endObject();
+            }
+            sink.endList();
+        }
+        return bytes.toString(StandardCharsets.UTF_8);
+    }
+
+    private static void member(JsonSink sink, String name, @Nullable Object value) {
+        sink.name(name);
+        if (value == null) {
+            sink.nothing();
+        } else {
+            sink.text(value.toString());
         }
     }
 
