@@ -8,6 +8,7 @@ import io.bathra.error.Problem;
 import io.bathra.input.Cell;
 import io.bathra.input.Given;
 import io.bathra.input.Natural;
+import io.bathra.input.Settable;
 import io.bathra.input.ValueCheck;
 import io.bathra.jdbc.KeyedRows;
 import io.bathra.mapping.Attribute;
@@ -44,7 +45,7 @@ public final class FormBinding {
         Entry<?> entry = unit.tracker().entryOf(object);
         this.isStored = entry != null && entry.state() == State.STORED;
         settable.forEach(this::refuse);
-        this.given = Given.of(entity, entry == null ? entity.name() : entry.toString(), settable);
+        this.given = Given.of(Settable.of(entity, settable), entry == null ? entity.name() : entry.toString());
         this.values = new Object[entity.stored().size()];
     }
 
@@ -69,7 +70,7 @@ public final class FormBinding {
         cells.values().stream().map(Cell::attribute).distinct().forEach(this::give);
         given.look(object, isStored);
         if (given.problems().isEmpty()) {
-            given.set();
+            given.set(object);
         }
         return List.copyOf(given.problems());
     }

@@ -11,13 +11,12 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /** An association of which nothing lies in the row: to many entities, or to one that holds the key itself. */
-public final class EndField implements FormField {
+public final class EndField extends FormField {
     private final Attribute attribute;
-    private final boolean settable;
 
     EndField(Attribute attribute, boolean settable) {
+        super(attribute.name(), settable);
         this.attribute = attribute;
-        this.settable = settable;
     }
 
     Attribute attribute() {
@@ -25,18 +24,8 @@ public final class EndField implements FormField {
     }
 
     @Override
-    public String name() {
-        return attribute.name();
-    }
-
-    @Override
     public boolean isSecret() {
         return false;
-    }
-
-    @Override
-    public boolean isSettable() {
-        return settable;
     }
 
     /** Whether it leads to many. */

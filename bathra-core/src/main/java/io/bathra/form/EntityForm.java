@@ -8,7 +8,6 @@ import io.bathra.mapping.Mapping;
 import io.bathra.mapping.ModelEntity;
 import io.bathra.model.Model;
 import java.util.Collection;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -26,7 +25,6 @@ public final class EntityForm<E> {
 
     private final ModelEntity<E> entity;
     private final Map<String, FormField> byName = new LinkedHashMap<>();
-    private final Map<FormField, Attribute> attributes = new IdentityHashMap<>();
     private final List<FormField> fields;
 
     private EntityForm(ModelEntity<E> entity) {
@@ -35,7 +33,7 @@ public final class EntityForm<E> {
         for (Attribute attribute : made.inOrderOfTheClass()) {
             FormField field = made.field(attribute);
             byName.put(field.name(), field);
-            attributes.put(field, attribute);
+            field.isOf(attribute);
         }
         this.fields = List.copyOf(byName.values());
     }
@@ -79,21 +77,13 @@ public final class EntityForm<E> {
         return entity.instantiate();
     }
 
-    /**
-     * Nothing yet of what is given for an entity.
-     *
-     * @param settable the fields that may be set
-     */
-    public Filling filling(Collection<? extends FormField> settable) {
-        return Filling.of(this, settable);
+    /** Some of the fields, which may be set. */
+    public OpenFields open(Collection<? extends FormField> settable) {
+        return new OpenFields(this, settable);
     }
 
     ModelEntity<E> entity() {
         return entity;
-    }
-
-    Attribute attribute(FormField field) {
-        return Objects.requireNonNull(attributes.get(field), () -> field + " is no field of " + entity);
     }
 
     @Override

@@ -78,7 +78,7 @@ final class Fields {
                     column.name(),
                     members,
                     owner -> parts(column, owner),
-                    values -> shape.kept(shape.assemble(flat(members, values))),
+                    values -> shape.kept(flat(members, values)),
                     settable);
         }
         List<FormField> components = new ArrayList<>();
@@ -225,6 +225,6 @@ final class Fields {
             }
         }
         Shape shape = element.shape();
-        return new PartValue(shape.kept(shape.assemble(flat(members, values))), keys);
+        return new PartValue(shape.kept(flat(members, values)), keys);
     }
 }

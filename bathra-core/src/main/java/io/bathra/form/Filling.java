@@ -4,16 +4,15 @@ import io.bathra.error.BathraException;
 import io.bathra.error.Flaw;
 import io.bathra.error.Problem;
 import io.bathra.input.Given;
+import io.bathra.input.Settable;
 import io.bathra.link.Link;
 import io.bathra.link.Links;
-import io.bathra.mapping.Attribute;
 import io.bathra.mapping.ColumnAttribute;
 import io.bathra.mapping.HiddenRow;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.StoredAttribute;
 import java.util.AbstractMap.SimpleEntry;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -23,23 +22,14 @@ import org.jspecify.annotations.Nullable;
  * and either all of it is set, or nothing.
  */
 public final class Filling {
-    private final EntityForm<?> form;
     private final Given given;
 
-    private Filling(EntityForm<?> form, Given given) {
-        this.form = form;
+    private Filling(Given given) {
         this.given = given;
     }
 
-    static Filling of(EntityForm<?> form, Collection<? extends FormField> settable) {
-        return new Filling(form, Given.of(form.entity(), form.entity().name(), attributes(form, settable)));
-    }
-
-    private static List<Attribute> attributes(EntityForm<?> form, Collection<? extends FormField> fields) {
-        return fields.stream()
-                .filter(FormField::isSettable)
-                .map(form::attribute)
-                .toList();
+    static Filling of(Settable settable, String name) {
+        return new Filling(Given.of(settable, name));
     }
 
     /**
@@ -47,13 +37,13 @@ public final class Filling {
      *
      * @param step the way to it: {@code vessel}, {@code certificates[2]}
      */
-    public Filling inside(String step, EntityForm<?> other, Collection<? extends FormField> settable) {
-        return new Filling(other, given.inside(step, other.entity(), attributes(other, settable)));
+    public Filling inside(String step, OpenFields others) {
+        return new Filling(given.inside(step, others.settable()));
     }
 
     /** Whether a field may be set. */
     public boolean maySet(FormField field) {
-        return given.maySet(form.attribute(field));
+        return given.maySet(field.ofEntity());
     }
 
     /**
@@ -62,7 +52,7 @@ public final class Filling {
      * @param value that of a value or group; of a link, its key; null for none
      */
     public void value(FormField field, @Nullable Object value) {
-        given.value((StoredAttribute) form.attribute(field), value);
+        given.value((StoredAttribute) field.ofEntity(), value);
     }
 
     /**
@@ -111,7 +101,7 @@ public final class Filling {
      */
     public void leads(LinkField field, Object owner, Filling inside, Object target) {
         given.leads(field.attribute(), () -> {
-            inside.set();
+            inside.set(target);
             @SuppressWarnings("unchecked") // whoever gives it has made it of the target's class
             Link<Object> link = (Link<Object>) field.attribute().holder(owner);
             if (field.target(owner) != target) {
@@ -123,7 +113,7 @@ public final class Filling {
     /** Takes an entity that an association is to lead to, besides those that are there. */
     public void leads(EndField field, Object owner, Filling inside, Object target) {
         given.leads(field.attribute(), () -> {
-            inside.set();
+            inside.set(target);
             put(Objects.requireNonNull(field.attribute().get(owner)), target);
         });
     }
@@ -145,7 +135,7 @@ public final class Filling {
      * @param shown the value as it may be shown
      */
     public void flaw(@Nullable FormField field, String label, @Nullable Object shown, Flaw flaw) {
-        given.flaw(field == null ? null : form.attribute(field), label, shown, flaw);
+        given.flaw(field == null ? null : field.ofEntity(), label, shown, flaw);
     }
 
     /** Everything that is wrong so far, here and inside. */
@@ -164,8 +154,8 @@ public final class Filling {
         given.look(object, isStored);
     }
 
-    /** Sets what was looked at. */
-    public void set() {
-        given.set();
+    /** Sets what was looked at in the entity. */
+    public void set(Object object) {
+        given.set(object);
     }
 }

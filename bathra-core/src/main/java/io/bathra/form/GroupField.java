@@ -5,12 +5,10 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** A value of several members: an inlined value, a part of several columns, or a key of several attributes. */
-public final class GroupField implements FormField {
-    private final String name;
+public final class GroupField extends FormField {
     private final List<FormField> members;
     private final Function<Object, @Nullable Object> reader;
     private final Function<List<@Nullable Object>, @Nullable Object> maker;
-    private final boolean settable;
 
     GroupField(
             String name,
@@ -18,27 +16,16 @@ public final class GroupField implements FormField {
             Function<Object, @Nullable Object> reader,
             Function<List<@Nullable Object>, @Nullable Object> maker,
             boolean settable) {
-        this.name = name;
+        super(name, settable);
         this.members = List.copyOf(members);
         this.reader = reader;
         this.maker = maker;
-        this.settable = settable;
-    }
-
-    @Override
-    public String name() {
-        return name;
     }
 
     /** Whether all of its members are secret; a member that is not can be shown. */
     @Override
     public boolean isSecret() {
         return members.stream().allMatch(FormField::isSecret);
-    }
-
-    @Override
-    public boolean isSettable() {
-        return settable;
     }
 
     /** The fields inside, in the order of their class; links among them where it is a part. */
@@ -63,6 +50,6 @@ public final class GroupField implements FormField {
 
     @Override
     public String toString() {
-        return name;
+        return name();
     }
 }

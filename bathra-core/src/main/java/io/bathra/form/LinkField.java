@@ -7,15 +7,14 @@ import io.bathra.mapping.OtherSide;
 import org.jspecify.annotations.Nullable;
 
 /** A link to one entity, whose key lies in the row: the key is always here, the entity as far as it was read. */
-public final class LinkField implements FormField {
+public final class LinkField extends FormField {
     private final LinkAttribute attribute;
     private final FormField key;
-    private final boolean settable;
 
     LinkField(LinkAttribute attribute, FormField key, boolean settable) {
+        super(attribute.name(), settable);
         this.attribute = attribute;
         this.key = key;
-        this.settable = settable;
     }
 
     LinkAttribute attribute() {
@@ -23,18 +22,8 @@ public final class LinkField implements FormField {
     }
 
     @Override
-    public String name() {
-        return attribute.name();
-    }
-
-    @Override
     public boolean isSecret() {
         return key.isSecret();
-    }
-
-    @Override
-    public boolean isSettable() {
-        return settable;
     }
 
     /** The key that it leads to: a value, or a group of the members of a key of several. Its owner is {@link #in}. */

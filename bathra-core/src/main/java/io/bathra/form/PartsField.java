@@ -7,17 +7,16 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** A collection that lives and dies with its owner: a list, a set, or a map. */
-public final class PartsField implements FormField {
+public final class PartsField extends FormField {
     private final PartsAttribute attribute;
     private final @Nullable ValueField key;
     private final FormField element;
-    private final boolean settable;
 
     PartsField(PartsAttribute attribute, @Nullable ValueField key, FormField element, boolean settable) {
+        super(attribute.name(), settable);
         this.attribute = attribute;
         this.key = key;
         this.element = element;
-        this.settable = settable;
     }
 
     PartsAttribute attribute() {
@@ -25,18 +24,8 @@ public final class PartsField implements FormField {
     }
 
     @Override
-    public String name() {
-        return attribute.name();
-    }
-
-    @Override
     public boolean isSecret() {
         return element.isSecret() || key != null && key.isSecret();
-    }
-
-    @Override
-    public boolean isSettable() {
-        return settable;
     }
 
     /** The key of a map's entries; null for a list or a set. */

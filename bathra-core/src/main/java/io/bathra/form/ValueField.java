@@ -8,12 +8,11 @@ import io.bathra.input.TextValues;
 import io.bathra.input.UnreadableText;
 import io.bathra.mapping.Gate;
 import io.bathra.mapping.StoredAttribute;
-import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** A single value, in a column of its own. It is given and taken as the column keeps it: converted, and cut to it. */
-public final class ValueField implements FormField {
+public final class ValueField extends FormField {
     /** What a value is in formats that tell numbers from texts. */
     public enum Sort {
         TRUTH,
@@ -23,10 +22,8 @@ public final class ValueField implements FormField {
         JSON
     }
 
-    private final String name;
     private final Gate gate;
     private final Function<Object, @Nullable Object> reader;
-    private final boolean settable;
     private final Sort sort;
 
     /** The attribute whose value is read on request; null for all others. */
@@ -38,10 +35,9 @@ public final class ValueField implements FormField {
             Function<Object, @Nullable Object> reader,
             boolean settable,
             @Nullable StoredAttribute later) {
-        this.name = name;
+        super(name, settable);
         this.gate = gate;
         this.reader = reader;
-        this.settable = settable;
         this.later = later;
         this.sort = switch (gate.type().kind()) {
             case BOOLEAN -> Sort.TRUTH;
@@ -51,18 +47,8 @@ public final class ValueField implements FormField {
     }
 
     @Override
-    public String name() {
-        return name;
-    }
-
-    @Override
     public boolean isSecret() {
         return gate.isSecret();
-    }
-
-    @Override
-    public boolean isSettable() {
-        return settable;
     }
 
     public Sort sort() {
@@ -94,18 +80,23 @@ public final class ValueField implements FormField {
         return TextValues.text(value);
     }
 
-    /**
-     * The value that a text stands for; null where it stands for none.
-     *
-     * @param flaws takes what is wrong with the text
-     */
-    public @Nullable Object value(String text, Consumer<? super Flaw> flaws) {
+    /** The value that a text stands for; null where it stands for none, and {@link #flaw} says why. */
+    public @Nullable Object value(String text) {
         try {
             Object parsed = TextValues.parse(gate.type(), text);
             return gate.kept(gate.isSecret() ? Secret.hide(parsed) : parsed);
         } catch (UnreadableText e) {
-            flaws.accept(e.flaw());
             return null;
+        }
+    }
+
+    /** Why a text stands for no value. */
+    public Flaw flaw(String text) {
+        try {
+            TextValues.parse(gate.type(), text);
+            return Flaw.of(Code.UNSUITABLE_CHARACTER, "is no character that can be kept; give another one");
+        } catch (UnreadableText e) {
+            return e.flaw();
         }
     }
 

@@ -36,79 +36,82 @@ public final class Given {
     /** So much of a text is shown. */
     private static final int MOST_SHOWN = 100;
 
+    private final Settable settable;
     private final ModelEntity<?> entity;
     private final String name;
-    private final Set<Attribute> settable;
     private final String path;
     private final List<Problem> problems;
 
-    /** In stored form. */
-    private final Map<StoredAttribute, @Nullable Object> values = new LinkedHashMap<>();
+    /** In stored form, by slot. */
+    private final @Nullable Object[] values;
 
-    private final Map<PartsAttribute, List<HiddenRow>> parts = new LinkedHashMap<>();
+    /** What the user has in their place; made by the look at them. */
+    private final @Nullable Object[] users;
 
-    /** What an association leads to, so that nobody has to miss its key. */
-    private final Set<Attribute> led = new HashSet<>();
+    private final boolean[] given;
 
-    private final Set<Attribute> flawed = new HashSet<>();
-    private final List<Runnable> settings = new ArrayList<>();
+    /** What else is to be set; made when there is something. */
+    private List<Runnable> settings = List.of();
 
-    private Given(
-            ModelEntity<?> entity,
-            String name,
-            Collection<? extends Attribute> settable,
-            String path,
-            List<Problem> problems) {
-        this.entity = entity;
+    private Map<PartsAttribute, List<HiddenRow>> parts = Map.of();
+
+    /** Associations that are given entities, so that nobody has to miss their keys. */
+    private Set<Attribute> led = Set.of();
+
+    private Set<Attribute> flawed = Set.of();
+
+    private Given(Settable settable, String name, String path, List<Problem> problems) {
+        this.settable = settable;
+        this.entity = settable.entity();
         this.name = name;
-        this.settable = new LinkedHashSet<>(settable);
         this.path = path;
         this.problems = problems;
+        this.values = new Object[entity.stored().size()];
+        this.users = new Object[values.length];
+        this.given = new boolean[values.length];
     }
 
     /**
      * Nothing yet.
      *
      * @param name what problems call the entity
-     * @param settable the attributes that may be set
      */
-    public static Given of(ModelEntity<?> entity, String name, Collection<? extends Attribute> settable) {
-        return new Given(entity, name, settable, "", new ArrayList<>());
+    public static Given of(Settable settable, String name) {
+        return new Given(settable, name, "", new ArrayList<>(0));
     }
 
     /** What is given for another entity on the way; its problems are told here, behind the path. */
-    public Given inside(String step, ModelEntity<?> other, Collection<? extends Attribute> othersSettable) {
-        return new Given(other, name, othersSettable, path + step + ".", problems);
-    }
-
-    public ModelEntity<?> entity() {
-        return entity;
+    public Given inside(String step, Settable others) {
+        return new Given(others, name, path + step + ".", problems);
     }
 
     /** Whether an attribute may be set. */
     public boolean maySet(Attribute attribute) {
-        return settable.contains(attribute);
+        return settable.all().contains(attribute);
     }
 
     /** Takes a value, in stored form; of a link, the key that it is to lead to. */
     public void value(StoredAttribute attribute, @Nullable Object stored) {
-        values.put(attribute, stored);
+        values[attribute.slot()] = stored;
+        given[attribute.slot()] = true;
     }
 
     /** Takes the parts of a collection. */
     public void parts(PartsAttribute attribute, List<HiddenRow> rows) {
+        parts = parts.isEmpty() ? new LinkedHashMap<>() : parts;
         parts.put(attribute, rows);
     }
 
     /** Takes what sets an association to an entity that is given along; done when everything is set. */
     public void leads(Attribute attribute, Runnable setting) {
+        led = led.isEmpty() ? new HashSet<>() : led;
         led.add(attribute);
-        settings.add(setting);
+        later(setting);
     }
 
-    /** Whether something is given for an attribute already. */
-    public boolean has(Attribute attribute) {
-        return attribute instanceof PartsAttribute ? parts.containsKey(attribute) : values.containsKey(attribute);
+    private void later(Runnable setting) {
+        settings = settings.isEmpty() ? new ArrayList<>() : settings;
+        settings.add(setting);
     }
 
     /**
@@ -120,6 +123,7 @@ public final class Given {
      */
     public void flaw(@Nullable Attribute attribute, String label, @Nullable Object shown, Flaw flaw) {
         if (attribute != null) {
+            flawed = flawed.isEmpty() ? new HashSet<>() : flawed;
             flawed.add(attribute);
         }
         Object open = shown instanceof Secret secret ? secret.toString() : shown;
@@ -141,35 +145,60 @@ public final class Given {
      * @param isStored whether that has a row already, so that its key stays
      */
     public void look(Object object, boolean isStored) {
-        values.forEach((attribute, value) -> {
-            if (!flawed.contains(attribute)) {
-                look(attribute, value, object, isStored);
+        List<StoredAttribute> stored = settable.stored();
+        for (int i = 0; i < stored.size(); i++) {
+            StoredAttribute attribute = stored.get(i);
+            if (isFlawed(attribute)) {
+                continue;
+            } else if (given[attribute.slot()]) {
+                look(attribute, values[attribute.slot()], object, isStored);
+            } else if (attribute.required()
+                    && attribute.databaseMade() == null
+                    && !led.contains(attribute)
+                    && isMissing(attribute, object)) {
+                flaw(attribute, attribute.name(), null, ValueCheck.MISSING);
             }
-        });
+        }
         parts.forEach((attribute, rows) -> {
             for (int i = 0; i < rows.size(); i++) {
                 part(attribute, attribute.name() + "[" + i + "]", rows.get(i));
             }
-            settings.add(() -> attribute.fill(object, rows));
+            later(() -> attribute.fill(object, rows));
         });
-        for (Attribute attribute : settable) {
-            boolean open = attribute instanceof StoredAttribute stored
-                    && stored.required()
-                    && stored.databaseMade() == null
-                    && !values.containsKey(stored)
-                    && !led.contains(stored)
-                    && !flawed.contains(stored)
-                    && isMissing(stored, object);
-            if (open) {
-                flaw(attribute, attribute.name(), null, ValueCheck.MISSING);
-            }
+        List<CheckRule> checks = entity.checks();
+        for (int i = 0; i < checks.size(); i++) {
+            look(checks.get(i), object);
         }
-        entity.checks().forEach(rule -> look(rule, object));
     }
 
     /** Sets what was looked at. */
-    public void set() {
+    public void set(Object object) {
+        List<StoredAttribute> stored = settable.stored();
+        for (int i = 0; i < stored.size(); i++) {
+            StoredAttribute attribute = stored.get(i);
+            if (given[attribute.slot()]) {
+                set(attribute, object);
+            }
+        }
         settings.forEach(Runnable::run);
+    }
+
+    private void set(StoredAttribute attribute, Object object) {
+        if (attribute instanceof ColumnAttribute column) {
+            column.assign(object, users[column.slot()]);
+            return;
+        }
+        LinkAttribute link = (LinkAttribute) attribute;
+        Object value = values[link.slot()];
+        if (value == null) {
+            ((Link<?>) link.holder(object)).clear();
+        } else if (!value.equals(link.storedOf(object))) {
+            ((Link<?>) link.holder(object)).toKey(value);
+        }
+    }
+
+    private boolean isFlawed(Attribute attribute) {
+        return !flawed.isEmpty() && flawed.contains(attribute);
     }
 
     private void look(StoredAttribute attribute, @Nullable Object value, Object object, boolean isStored) {
@@ -182,37 +211,21 @@ public final class Given {
         } else if (value == null) {
             if (attribute.required() && attribute.databaseMade() == null) {
                 flaw(attribute, attribute.name(), null, ValueCheck.MISSING);
-            } else if (attribute instanceof LinkAttribute link) {
-                settings.add(((Link<?>) link.holder(object))::clear);
-            } else {
-                settings.add(() -> ((ColumnAttribute) attribute).assign(object, null));
             }
-        } else if (attribute instanceof LinkAttribute link) {
-            Link<?> holder = (Link<?>) link.holder(object);
-            settings.add(() -> {
-                if (!value.equals(link.storedOf(object))) {
-                    holder.toKey(value);
-                }
-            });
-        } else {
-            ValueCheck.check(attribute, value, ALL_YEARS, (label, shown, flaw) -> flaw(attribute, label, shown, flaw));
-            userValue(attribute, attribute.name(), value, user -> ((ColumnAttribute) attribute).assign(object, user));
+        } else if (attribute instanceof ColumnAttribute column) {
+            ValueCheck.check(column, value, ALL_YEARS, (label, shown, flaw) -> flaw(attribute, label, shown, flaw));
+            if (!isFlawed(column)) {
+                users[column.slot()] = user(column, value);
+            }
         }
     }
 
-    private interface Setting {
-        void set(Object user);
-    }
-
-    private void userValue(StoredAttribute attribute, String label, Object value, Setting setting) {
-        if (flawed.contains(attribute)) {
-            return;
-        }
+    private @Nullable Object user(ColumnAttribute column, Object value) {
         try {
-            Object user = ((ColumnAttribute) attribute).user(value);
-            settings.add(() -> setting.set(user));
+            return column.user(value);
         } catch (BathraException e) {
-            flaw(attribute, label, attribute.shown(value), Flaw.other("cannot be taken: " + e.getMessage()));
+            flaw(column, column.name(), column.shown(value), Flaw.other("cannot be taken: " + e.getMessage()));
+            return null;
         }
     }
 
@@ -243,8 +256,8 @@ public final class Given {
     /** A check is told of where anything that it speaks of is given, and nothing of that is wrong already. */
     private void look(CheckRule rule, Object object) {
         Set<StoredAttribute> spoken = spokenOf(rule, entity);
-        boolean ours =
-                spoken.stream().anyMatch(values::containsKey) && spoken.stream().noneMatch(flawed::contains);
+        boolean ours = spoken.stream().anyMatch(attribute -> given[attribute.slot()])
+                && spoken.stream().noneMatch(this::isFlawed);
         if (ours && Decision.of(rule.condition(), entity, attribute -> now(attribute, object)) == Decision.FAILS) {
             flaw(null, names(spoken), shown(spoken, object), brokenCheck(rule));
         }
@@ -274,7 +287,7 @@ public final class Given {
     }
 
     private @Nullable Object now(StoredAttribute attribute, Object object) {
-        return values.containsKey(attribute) ? values.get(attribute) : attribute.storedOf(object);
+        return given[attribute.slot()] ? values[attribute.slot()] : attribute.storedOf(object);
     }
 
     private @Nullable Object shown(Set<StoredAttribute> attributes, Object object) {

@@ -25,6 +25,9 @@ public final class TextValues {
     /** Beyond so many zeros a decimal is written with an exponent. */
     private static final int MOST_ZEROS = 1_000;
 
+    /** Up to so many zeros behind its point a decimal has no exponent anyway, and remembers its text. */
+    private static final int MOST_LEADING_ZEROS = 5;
+
     private TextValues() {}
 
     /**
@@ -63,7 +66,10 @@ public final class TextValues {
     /** The text of a value in stored form, from which {@link #parse} makes an equal one. */
     public static String text(Object value) {
         if (value instanceof BigDecimal decimal) {
-            return Math.abs((long) decimal.scale()) > MOST_ZEROS ? decimal.toString() : decimal.toPlainString();
+            boolean plain = decimal.scale() >= 0 && decimal.precision() - decimal.scale() > -MOST_LEADING_ZEROS;
+            return plain || Math.abs((long) decimal.scale()) > MOST_ZEROS
+                    ? decimal.toString()
+                    : decimal.toPlainString();
         } else if (value instanceof byte[] bytes) {
             return HexFormat.of().formatHex(bytes);
         }
@@ -156,16 +162,19 @@ public final class TextValues {
         return text.charAt(0);
     }
 
+    @SuppressWarnings({"unchecked", "rawtypes"}) // the column keeps constants of this class
     private static Object constant(Class<?> type, String text) {
-        Object[] constants = type.getEnumConstants();
-        for (Object constant : constants) {
-            if (((Enum<?>) constant).name().equals(text)) {
-                return constant;
-            }
+        try {
+            return Enum.valueOf((Class) type, text);
+        } catch (IllegalArgumentException e) {
+            throw notAmong(type.getEnumConstants());
         }
+    }
+
+    private static UnreadableText notAmong(Object[] constants) {
         String names = Arrays.stream(constants)
                 .map(constant -> ((Enum<?>) constant).name())
                 .collect(Collectors.joining(", "));
-        throw new UnreadableText(Flaw.of(Code.NOT_AMONG, "is none of " + names, names));
+        return new UnreadableText(Flaw.of(Code.NOT_AMONG, "is none of " + names, names));
     }
 }

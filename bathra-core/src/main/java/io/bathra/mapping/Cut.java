@@ -103,7 +103,12 @@ final class Cut {
         if (wholeDigits(value) > type.precision() - scale) {
             return value; // it does not fit, and to write out 1E+50000000 would take minutes
         }
-        return value.stripTrailingZeros().scale() <= scale ? value.setScale(scale) : value;
+        return needsMoreThan(scale, value) ? value : value.setScale(scale);
+    }
+
+    /** Whether a number has more digits behind its point than these, zeros at its end aside. */
+    static boolean needsMoreThan(int scale, BigDecimal value) {
+        return value.scale() > scale && value.stripTrailingZeros().scale() > scale;
     }
 
     /** How many digits of a number stand in front of the point; below 1 where the first one comes later behind it. */

@@ -36,8 +36,7 @@ final class Misfit {
             }
         } else if (value instanceof BigDecimal decimal) {
             boolean tooLarge = Cut.wholeDigits(decimal) > type.precision() - type.scale();
-            if (decimal.signum() != 0
-                    && (tooLarge || decimal.stripTrailingZeros().scale() > type.scale())) {
+            if (decimal.signum() != 0 && (tooLarge || Cut.needsMoreThan(type.scale(), decimal))) {
                 return Flaw.of(
                         Code.TOO_MANY_DIGITS,
                         "does not fit into digits(" + type.precision() + ", " + type.scale()

@@ -107,9 +107,16 @@ public sealed interface Shape {
 
         @Override
         public @Nullable Object assemble(List<? extends @Nullable Object> parts) {
-            return !always && parts.stream().allMatch(Objects::isNull)
-                    ? null
-                    : Collections.unmodifiableList(new ArrayList<>(parts));
+            return always || isAnyThere(parts) ? Collections.unmodifiableList(new ArrayList<>(parts)) : null;
+        }
+
+        private static boolean isAnyThere(List<? extends @Nullable Object> parts) {
+            for (int i = 0; i < parts.size(); i++) { // no stream: this is done for each value
+                if (parts.get(i) != null) {
+                    return true;
+                }
+            }
+            return false;
         }
 
         @Override
@@ -117,11 +124,12 @@ public sealed interface Shape {
             if (value == null) {
                 return null;
             }
-            List<@Nullable Object> kept = new ArrayList<>(gates.size());
-            for (int i = 0; i < gates.size(); i++) {
-                kept.add(gates.get(i).kept(part(value, i)));
+            @Nullable Object[] kept = new Object[gates.size()];
+            for (int i = 0; i < kept.length; i++) {
+                kept[i] = gates.get(i).kept(part(value, i));
             }
-            return assemble(kept);
+            List<@Nullable Object> all = Collections.unmodifiableList(Arrays.asList(kept));
+            return always || isAnyThere(all) ? all : null;
         }
 
         @Override

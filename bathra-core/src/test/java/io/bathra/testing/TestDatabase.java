@@ -84,7 +84,7 @@ public enum TestDatabase {
     }
 
     /** Those that tests are to run on: the ones that a property names, or all. */
-    static Stream<TestDatabase> chosen() {
+    public static Stream<TestDatabase> chosen() {
         String names = System.getProperty("bathra.databases", "");
         return names.isEmpty()
                 ? Stream.of(values())

@@ -1,12 +1,20 @@
 package io.bathra.jackson2;
 
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.SerializableString;
+import com.fasterxml.jackson.core.io.SerializedString;
 import io.bathra.json.format.JsonSink;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 
 /** Writes what it takes with a generator. */
 final class GeneratorSink implements JsonSink {
+    /**
+     * Names as they were encoded last, by hash: a name is written ten thousand times as often as it is new. Where two
+     * have one place, or two threads write it, the worst is that a name is encoded again.
+     */
+    private static final SerializedString[] NAMES = new SerializedString[1024];
+
     private final JsonGenerator generator;
 
     GeneratorSink(JsonGenerator generator) {
@@ -33,7 +41,18 @@ final class GeneratorSink implements JsonSink {
 
     @Override
     public void name(String name) {
-        done(() -> generator.writeFieldName(name));
+        SerializableString encoded = encoded(name);
+        done(() -> generator.writeFieldName(encoded));
+    }
+
+    private static SerializableString encoded(String name) {
+        int place = name.hashCode() & (NAMES.length - 1);
+        SerializedString known = NAMES[place];
+        if (known == null || known.getValue() != name) { // the names of fields are the same objects each time
+            known = new SerializedString(name);
+            NAMES[place] = known;
+        }
+        return known;
     }
 
     @Override

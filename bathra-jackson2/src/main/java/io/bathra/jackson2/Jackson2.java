@@ -80,5 +80,14 @@ public final class Jackson2 {
                 throw ParserSource.malformed(e, null);
             }
         }
+
+        @Override
+        public JsonSource source(byte[] text) {
+            try {
+                return ParserSource.ofAll(factory.createParser(text));
+            } catch (IOException e) {
+                throw ParserSource.malformed(e, null);
+            }
+        }
     }
 }

@@ -2,9 +2,17 @@ package io.bathra.jackson3;
 
 import io.bathra.json.format.JsonSink;
 import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.SerializableString;
+import tools.jackson.core.io.SerializedString;
 
 /** Writes what it takes with a generator. */
 final class GeneratorSink implements JsonSink {
+    /**
+     * Names as they were encoded last, by hash: a name is written ten thousand times as often as it is new. Where two
+     * have one place, or two threads write it, the worst is that a name is encoded again.
+     */
+    private static final SerializedString[] NAMES = new SerializedString[1024];
+
     private final JsonGenerator generator;
 
     GeneratorSink(JsonGenerator generator) {
@@ -18,7 +26,18 @@ final class GeneratorSink implements JsonSink {
 
     @Override
     public void name(String name) {
-        generator.writeName(name);
+        SerializableString encoded = encoded(name);
+        generator.writeName(encoded);
+    }
+
+    private static SerializableString encoded(String name) {
+        int place = name.hashCode() & (NAMES.length - 1);
+        SerializedString known = NAMES[place];
+        if (known == null || known.getValue() != name) { // the names of fields are the same objects each time
+            known = new SerializedString(name);
+            NAMES[place] = known;
+        }
+        return known;
     }
 
     @Override

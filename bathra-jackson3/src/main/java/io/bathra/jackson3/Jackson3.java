@@ -78,5 +78,14 @@ public final class Jackson3 {
                 throw ParserSource.malformed(e, null);
             }
         }
+
+        @Override
+        public JsonSource source(byte[] text) {
+            try {
+                return ParserSource.ofAll(factory.createParser(ObjectReadContext.empty(), text));
+            } catch (JacksonException e) {
+                throw ParserSource.malformed(e, null);
+            }
+        }
     }
 }

@@ -5,7 +5,6 @@ import io.bathra.json.format.JsonFormat;
 import io.bathra.json.format.JsonSink;
 import io.bathra.json.format.JsonSource;
 import io.bathra.model.Model;
-import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -158,7 +157,9 @@ public final class EntityJson {
 
     /** A new entity out of a text. */
     public <E> Received<E> read(JsonShape<E> shape, String json) {
-        return read(shape, stream(json));
+        try (JsonSource source = format.source(bytes(json))) {
+            return read(shape, source);
+        }
     }
 
     /** A new entity out of a stream, which is left open. */
@@ -185,17 +186,23 @@ public final class EntityJson {
      * @see <a href="https://www.rfc-editor.org/rfc/rfc7396">RFC 7396, JSON Merge Patch</a>
      */
     public <E> List<Problem> patch(JsonShape<E> shape, E entity, String json) {
-        return patch(shape, entity, stream(json));
+        try (JsonSource source = format.source(bytes(json))) {
+            return patch(shape, entity, source);
+        }
     }
 
     /** The same with a stream, which is left open. */
     public <E> List<Problem> patch(JsonShape<E> shape, E entity, InputStream json) {
         try (JsonSource source = format.source(json)) {
-            return List.copyOf(new EntityReader(source, true).into(shape.in(model), entity));
+            return patch(shape, entity, source);
         }
     }
 
-    private static InputStream stream(String json) {
-        return new ByteArrayInputStream(json.getBytes(StandardCharsets.UTF_8));
+    private <E> List<Problem> patch(JsonShape<E> shape, E entity, JsonSource source) {
+        return List.copyOf(new EntityReader(source, true).into(shape.in(model), entity));
+    }
+
+    private static byte[] bytes(String json) {
+        return json.getBytes(StandardCharsets.UTF_8);
     }
 }

@@ -10,14 +10,13 @@ import io.bathra.form.Filling;
 import io.bathra.form.FormField;
 import io.bathra.form.LinkField;
 import io.bathra.form.PartsField;
+import io.bathra.form.ValueField;
 import io.bathra.json.ShapePlan.Item;
 import io.bathra.json.format.JsonSource;
 import io.bathra.json.format.JsonSource.Token;
 import io.bathra.json.format.MalformedJson;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Takes entities out of a text, as their shapes let them be taken, and tells everything that is wrong with it. */
@@ -39,11 +38,11 @@ final class EntityReader {
 
     /** Sets what a text gives in an entity, or nothing where anything is wrong. */
     List<Problem> into(ShapePlan<?> plan, Object entity) {
-        Filling filling = plan.form().filling(plan.settable());
+        Filling filling = plan.open().filling();
         if (whole(plan, filling, entity)) {
             filling.look(entity, patch);
             if (filling.problems().isEmpty()) {
-                filling.set();
+                filling.set(entity);
             }
         }
         return filling.problems();
@@ -80,7 +79,7 @@ final class EntityReader {
     }
 
     private void object(ShapePlan<?> plan, Filling filling, Object entity) {
-        Set<String> seen = new HashSet<>();
+        boolean[] seen = new boolean[plan.size()];
         while (source.next() == Token.NAME) {
             TooManyProblems.check(filling);
             String name = source.text();
@@ -89,10 +88,11 @@ final class EntityReader {
             if (item == null) {
                 filling.flaw(null, ValueReader.label(name), values.shown(token), notTaken(plan.form(), name));
                 values.skip(token);
-            } else if (!seen.add(name)) {
+            } else if (seen[item.index()]) {
                 filling.flaw(item.field(), name, values.shown(token), ValueReader.GIVEN_TWICE);
                 values.skip(token);
             } else {
+                seen[item.index()] = true;
                 item(item, token, filling, entity);
             }
         }
@@ -116,7 +116,7 @@ final class EntityReader {
         if (field instanceof PartsField parts) {
             parts(parts, token, filling);
         } else if (nested == null) {
-            Object value = values.read(field, token, entity, field.name(), flaws(filling, field));
+            Object value = values.read(field, token, entity, field.name(), filling, field);
             filling.value(field, value);
         } else if (field instanceof LinkField link) {
             if (token == Token.OBJECT) {
@@ -124,16 +124,12 @@ final class EntityReader {
                 Object target = there == null ? nested.form().make() : there;
                 filling.leads(link, entity, inside(nested, filling, link.name(), target, there != null), target);
             } else {
-                Object key = values.read(link, token, entity, link.name(), flaws(filling, link));
+                Object key = values.read(link, token, entity, link.name(), filling, link);
                 filling.value(link, key);
             }
         } else {
             end((EndField) field, nested, token, filling, entity);
         }
-    }
-
-    private static ValueReader.Flaws flaws(Filling filling, FormField field) {
-        return (label, shown, flaw) -> filling.flaw(field, label, shown, flaw);
     }
 
     /** What a patch finds behind a link. */
@@ -147,7 +143,7 @@ final class EntityReader {
 
     /** An entity inside of another one. */
     private Filling inside(ShapePlan<?> nested, Filling around, String step, Object target, boolean isStored) {
-        Filling inside = around.inside(step, nested.form(), nested.settable());
+        Filling inside = around.inside(step, nested.open());
         object(nested, inside, target);
         inside.look(target, isStored);
         return inside;
@@ -219,9 +215,8 @@ final class EntityReader {
                 label = key(field, source.text(), keys, filling);
                 next = source.next();
             }
-            Object element = next == Token.NOTHING
-                    ? null
-                    : values.read(field.element(), next, null, label, flaws(filling, field));
+            Object element =
+                    next == Token.NOTHING ? null : values.read(field.element(), next, null, label, filling, field);
             if (next == Token.NOTHING) {
                 filling.flaw(field, label, null, ValueReader.MISSING);
             }
@@ -236,10 +231,11 @@ final class EntityReader {
     /** Takes the key of a map's entry; gives the path to its value. */
     private static String key(PartsField field, String name, List<@Nullable Object> keys, Filling filling) {
         String label = field.name() + "[" + ValueReader.label(name) + "]";
-        Object key = field.key() == null
-                ? null
-                : field.key().value(name, flaw -> filling.flaw(field, label, ValueReader.label(name), flaw));
-        if (key != null && keys.contains(key)) {
+        ValueField ofKeys = field.key();
+        Object key = ofKeys == null ? null : ofKeys.value(name);
+        if (ofKeys != null && key == null) {
+            filling.flaw(field, label, ValueReader.label(name), ofKeys.flaw(name));
+        } else if (key != null && keys.contains(key)) {
             filling.flaw(field, label, null, ValueReader.GIVEN_TWICE);
         }
         keys.add(key);

@@ -38,11 +38,11 @@ final class EntityWriter {
         if (nested == null) {
             field(plan, item.field(), entity);
         } else if (item.field() instanceof LinkField link) {
-            refuseUnread(plan, item, link.isRead(entity));
+            refuseUnread(plan, item.field(), link.isRead(entity));
             one(nested, link.target(entity));
         } else {
             EndField end = (EndField) item.field();
-            refuseUnread(plan, item, end.isRead(entity));
+            refuseUnread(plan, item.field(), end.isRead(entity));
             List<Object> there = end.in(entity);
             if (end.isToMany()) {
                 sink.beginList();
@@ -64,20 +64,20 @@ final class EntityWriter {
         }
     }
 
-    private static void refuseUnread(ShapePlan<?> plan, Item item, boolean read) {
+    private static void refuseUnread(ShapePlan<?> plan, FormField field, boolean read) {
         if (!read) {
-            throw new BathraException(plan.form() + "." + item.name()
+            throw new BathraException(plan.form() + "." + field.name()
                     + " is asked for by the shape, but was not read, and to write JSON reads nothing; read it up front"
-                    + (item.field() instanceof ValueField
+                    + (field instanceof ValueField
                             ? ", by visiting it in the unit of work"
-                            : " with .alongWith(" + item.field() + ")"));
+                            : " with .alongWith(" + field + ")"));
         }
     }
 
     private void field(ShapePlan<?> plan, FormField field, Object owner) {
         if (field instanceof ValueField value) {
             if (!value.isWithRow()) {
-                refuseUnread(plan, new Item(field, null), value.isRead(owner));
+                refuseUnread(plan, field, value.isRead(owner));
             }
             value(value, owner);
         } else {

@@ -5,6 +5,7 @@ import io.bathra.form.EndField;
 import io.bathra.form.EntityForm;
 import io.bathra.form.FormField;
 import io.bathra.form.LinkField;
+import io.bathra.form.OpenFields;
 import io.bathra.form.ValueField;
 import io.bathra.json.JsonShape.Choice;
 import io.bathra.json.JsonShape.Say;
@@ -20,9 +21,10 @@ final class ShapePlan<E> {
     /**
      * A field of the shape.
      *
+     * @param index which of the fields of the entity it is
      * @param nested how the entities behind it are written; null for values, and for links as keys
      */
-    record Item(FormField field, @Nullable ShapePlan<?> nested) {
+    record Item(int index, FormField field, @Nullable ShapePlan<?> nested) {
         String name() {
             return field.name();
         }
@@ -32,7 +34,7 @@ final class ShapePlan<E> {
     private final EntityForm<E> form;
     private final Item[] written;
     private final Map<String, Item> taken = new HashMap<>();
-    private final List<FormField> settable = new ArrayList<>();
+    private final OpenFields open;
 
     private ShapePlan(Model model, EntityForm<E> form, List<Item> written, List<Item> takenOnly) {
         this.model = model;
@@ -40,12 +42,14 @@ final class ShapePlan<E> {
         this.written = written.toArray(Item[]::new);
         List<Item> all = new ArrayList<>(written);
         all.addAll(takenOnly);
+        List<FormField> settable = new ArrayList<>();
         for (Item item : all) {
             if (item.field().isSettable()) {
                 taken.put(item.name(), item);
                 settable.add(item.field());
             }
         }
+        this.open = form.open(settable);
     }
 
     /**
@@ -65,15 +69,16 @@ final class ShapePlan<E> {
         }
         List<Item> written = new ArrayList<>();
         List<Item> takenOnly = new ArrayList<>();
-        for (FormField field : form.fields()) {
+        for (int index = 0; index < form.fields().size(); index++) {
+            FormField field = form.fields().get(index);
             Choice<E> choice = chosen.get(field);
             Say say = choice == null ? null : choice.say();
             if (say == Say.TAKING) {
-                takenOnly.add(new Item(field, null));
+                takenOnly.add(new Item(index, field, null));
             } else if (say == Say.WITH) {
-                written.add(asked(model, form, field, choice.shape()));
+                written.add(new Item(index, field, nested(model, form, field, choice.shape())));
             } else if (say == null && isOrdinary(field) && !field.name().equals(wayBack)) {
-                written.add(new Item(field, null));
+                written.add(new Item(index, field, null));
             }
         }
         return new ShapePlan<>(model, form, written, takenOnly);
@@ -84,7 +89,9 @@ final class ShapePlan<E> {
         return here && !field.isSecret();
     }
 
-    private static Item asked(Model model, EntityForm<?> form, FormField field, @Nullable JsonShape<?> shape) {
+    /** How the entities behind a field are written; null where it has none behind it. */
+    private static @Nullable ShapePlan<?> nested(
+            Model model, EntityForm<?> form, FormField field, @Nullable JsonShape<?> shape) {
         String place = form + "." + field.name();
         if (field.isSecret()) {
             throw new BathraException(place + " is secret, so no shape shows it; say taking(...) where it may be set");
@@ -95,7 +102,7 @@ final class ShapePlan<E> {
                 throw new BathraException(place + " leads to entities, so their shape has to be known; say with("
                         + field + ", JsonShape.of(...))");
             }
-            return new Item(field, null);
+            return null;
         }
         if (!association) {
             throw new BathraException(place + " leads to no entity, so it has no shape of its own; leave that out");
@@ -106,7 +113,7 @@ final class ShapePlan<E> {
             throw new BathraException(place + " leads to " + target.getSimpleName() + ", but the shape is one of "
                     + shape.type().getSimpleName() + "; say JsonShape.of(" + target.getSimpleName() + ".class)");
         }
-        return new Item(field, of(model, shape, back));
+        return of(model, shape, back);
     }
 
     Model model() {
@@ -128,8 +135,13 @@ final class ShapePlan<E> {
         return taken.get(name);
     }
 
+    /** How many fields the entity has. */
+    int size() {
+        return form.fields().size();
+    }
+
     /** What may be set. */
-    List<FormField> settable() {
-        return settable;
+    OpenFields open() {
+        return open;
     }
 }

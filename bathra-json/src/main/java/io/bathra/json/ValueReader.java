@@ -2,6 +2,7 @@ package io.bathra.json;
 
 import io.bathra.error.Flaw;
 import io.bathra.error.Flaw.Code;
+import io.bathra.form.Filling;
 import io.bathra.form.FormField;
 import io.bathra.form.GroupField;
 import io.bathra.form.LinkField;
@@ -38,52 +39,48 @@ final class ValueReader {
         this.patch = patch;
     }
 
-    /** Takes what is wrong. */
-    interface Flaws {
-        void add(String label, @Nullable Object shown, Flaw flaw);
-    }
-
     /**
      * The value of a field.
      *
      * @param owner what the field can be asked of for the value that it has now; null where it has none
      * @param label the path to it
+     * @param filling takes what is wrong with it
+     * @param of the entity's field that it is about
      */
     @Nullable
-    Object read(FormField field, Token token, @Nullable Object owner, String label, Flaws flaws) {
+    Object read(FormField field, Token token, @Nullable Object owner, String label, Filling filling, FormField of) {
         if (token == Token.NOTHING) {
             return null;
         } else if (field instanceof ValueField value) {
-            return single(value, token, label, flaws);
+            return single(value, token, label, filling, of);
         } else if (field instanceof GroupField group) {
-            return group(group, token, patch ? owner : null, label, flaws);
+            return group(group, token, patch ? owner : null, label, filling, of);
         }
-        return key((LinkField) field, token, label, flaws);
+        return key((LinkField) field, token, label, filling, of);
     }
 
-    private @Nullable Object key(LinkField link, Token token, String label, Flaws flaws) {
+    private @Nullable Object key(LinkField link, Token token, String label, Filling filling, FormField of) {
         if (!(link.key() instanceof GroupField group)) {
-            return read(link.key(), token, null, label, flaws);
+            return read(link.key(), token, null, label, filling, of);
         }
-        return wholeKey(group, token, label, flaws);
+        return wholeKey(group, token, label, filling, of);
     }
 
     /** A key of which nothing is missing. */
-    private @Nullable Object wholeKey(GroupField group, Token token, String label, Flaws flaws) {
-        boolean[] told = new boolean[1];
-        Object key = group(group, token, null, label, (path, shown, flaw) -> {
-            told[0] = true;
-            flaws.add(path, shown, flaw);
-        });
-        if (key == null && !told[0]) {
-            flaws.add(label, null, Flaw.of(Code.REQUIRED, "is a key of which a part is missing; give all of it"));
+    private @Nullable Object wholeKey(GroupField group, Token token, String label, Filling filling, FormField of) {
+        int told = filling.problems().size();
+        Object key = group(group, token, null, label, filling, of);
+        if (key == null && told == filling.problems().size()) {
+            filling.flaw(
+                    of, label, null, Flaw.of(Code.REQUIRED, "is a key of which a part is missing; give all of it"));
         }
         return key;
     }
 
-    private @Nullable Object group(GroupField group, Token token, @Nullable Object owner, String label, Flaws flaws) {
+    private @Nullable Object group(
+            GroupField group, Token token, @Nullable Object owner, String label, Filling filling, FormField of) {
         if (token != Token.OBJECT) {
-            flaws.add(label, shown(token), OBJECT_WANTED);
+            filling.flaw(of, label, shown(token), OBJECT_WANTED);
             skip(token);
             return null;
         }
@@ -100,18 +97,22 @@ final class ValueReader {
             Token next = source.next();
             int index = indexOf(members, name);
             if (index >= 0 && members.get(index).isSecret()) {
-                flaws.add(path, "(secret)", Flaw.of(Code.NOT_TO_BE_SET, "is secret, which no JSON sets; leave it out"));
+                filling.flaw(
+                        of,
+                        path,
+                        "(secret)",
+                        Flaw.of(Code.NOT_TO_BE_SET, "is secret, which no JSON sets; leave it out"));
                 skip(next);
             } else if (index < 0) {
-                flaws.add(path, shown(next), unknown(members));
+                filling.flaw(of, path, shown(next), unknown(members));
                 skip(next);
             } else if (given[index]) {
-                flaws.add(path, shown(next), GIVEN_TWICE);
+                filling.flaw(of, path, shown(next), GIVEN_TWICE);
                 skip(next);
             } else {
                 given[index] = true;
                 FormField member = members.get(index);
-                values.set(index, read(member, next, now, path, flaws));
+                values.set(index, read(member, next, now, path, filling, of));
             }
         }
         return group.of(values);
@@ -146,13 +147,13 @@ final class ValueReader {
         return group.of(values);
     }
 
-    private @Nullable Object single(ValueField field, Token token, String label, Flaws flaws) {
+    private @Nullable Object single(ValueField field, Token token, String label, Filling filling, FormField of) {
         if (field.sort() == Sort.JSON) {
-            return field.value(RawJson.of(source, token), flaw -> flaws.add(label, null, flaw));
+            return field.value(RawJson.of(source, token));
         }
         switch (token) {
             case OBJECT, LIST -> {
-                flaws.add(label, shown(token), VALUE_WANTED);
+                filling.flaw(of, label, shown(token), VALUE_WANTED);
                 skip(token);
                 return null;
             }
@@ -163,24 +164,28 @@ final class ValueReader {
             }
             case TEXT -> {
                 if (source.length() > LONGEST) {
-                    flaws.add(label, null, Flaw.of(Code.TOO_LONG, "is longer than any text here", LONGEST));
+                    filling.flaw(of, label, null, Flaw.of(Code.TOO_LONG, "is longer than any text here", LONGEST));
                     return null;
                 } else if (field.sort() != Sort.TRUTH) { // great numbers may come as texts: not every reader has them
-                    return parsed(field, source.text(), label, flaws);
+                    return parsed(field, source.text(), label, filling, of);
                 }
             }
             default -> {
                 if (field.sort() == Sort.NUMBER) {
-                    return parsed(field, source.text(), label, flaws);
+                    return parsed(field, source.text(), label, filling, of);
                 }
             }
         }
-        flaws.add(label, field.isSecret() ? "(secret)" : shown(token), field.otherSort());
+        filling.flaw(of, label, field.isSecret() ? "(secret)" : shown(token), field.otherSort());
         return null;
     }
 
-    private static @Nullable Object parsed(ValueField field, String text, String label, Flaws flaws) {
-        return field.value(text, flaw -> flaws.add(label, field.isSecret() ? "(secret)" : text, flaw));
+    private static @Nullable Object parsed(ValueField field, String text, String label, Filling filling, FormField of) {
+        Object value = field.value(text);
+        if (value == null) {
+            filling.flaw(of, label, field.isSecret() ? "(secret)" : text, field.flaw(text));
+        }
+        return value;
     }
 
     /** A token as a problem shows it. */

@@ -10,4 +10,7 @@ public interface JsonFormat {
 
     /** What reads a text from a stream, which is left open. It should bound how deep and how long a text may be. */
     JsonSource source(InputStream in);
+
+    /** The same for a text that is here already, in UTF-8. */
+    JsonSource source(byte[] text);
 }
