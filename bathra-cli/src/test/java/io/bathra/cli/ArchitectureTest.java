@@ -38,6 +38,9 @@ class ArchitectureTest {
                                     || room.startsWith("io.bathra.changes")
                                     || room.startsWith("io.bathra.examples")
                                     || room.startsWith("io.bathra.junit")
+                                    || room.startsWith("io.bathra.json")
+                                    || room.startsWith("io.bathra.jackson")
+                                    || room.startsWith("io.bathra.page")
                                     || EXPORTED.contains(room);
                         }
                     });

@@ -113,7 +113,8 @@ class LoadTest {
                 .startsWith("\"#line\",\"#column\",\"#reason\",serial,kind,length_feet,gross_kilos,operator.code")
                 .anySatisfy(line -> assertThat(line)
                         .startsWith("301,kind,\"'CRATE' is none of DRY, REEFER, TANK, OPEN_TOP\",BATU0000299,CRATE,"))
-                .anySatisfy(line -> assertThat(line).startsWith("901,gross_kilos,'-1' breaks the check container_"))
+                .anySatisfy(
+                        line -> assertThat(line).startsWith("901,gross_kilos,'-1' breaks the check grossKilos > 0;"))
                 .anySatisfy(line -> assertThat(line)
                         .startsWith("1501,serial,\"'BATU0000000' must be unique, but another row has it"));
 

@@ -15,6 +15,7 @@ import io.bathra.mapping.ModelEntity;
 import io.bathra.mapping.PartsAttribute;
 import io.bathra.mapping.StoredAttribute;
 import io.bathra.mapping.Years;
+import io.bathra.question.Words;
 import java.time.Year;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -280,10 +281,11 @@ public final class Given {
 
     /** What is wrong where a declared check does not hold. */
     public static Flaw brokenCheck(CheckRule rule) {
+        String condition = Words.WITH_VALUES.of(rule.condition());
         return Flaw.of(
                 Code.CHECK,
-                "does not fulfil the check " + rule.condition() + "; give values that do",
-                Objects.requireNonNullElse(rule.name(), rule.condition().toString()));
+                "breaks the check " + condition + "; mend the values that it compares",
+                Objects.requireNonNullElse(rule.name(), condition));
     }
 
     private @Nullable Object now(StoredAttribute attribute, Object object) {

@@ -56,7 +56,8 @@ public enum Words {
         return of(key.term()) + (key.descending() ? " desc" : "") + nulls;
     }
 
-    String of(SearchCondition condition) {
+    /** A condition in words. */
+    public String of(SearchCondition condition) {
         if (condition instanceof Comparison comparison) {
             return of(comparison.left()) + " " + comparison.operator().sql() + " " + of(comparison.right());
         } else if (condition instanceof Membership membership) {
