@@ -9,6 +9,7 @@ module io.bathra.core {
     requires static org.xerial.sqlitejdbc;
 
     uses io.bathra.model.JsonCodec;
+    uses io.bathra.trace.StoreAttendant;
 
     exports io.bathra;
     exports io.bathra.answer;

@@ -18,6 +18,7 @@ import io.bathra.mapping.Mapping;
 import io.bathra.model.Model;
 import io.bathra.query.Sql;
 import io.bathra.trace.StatementListener;
+import io.bathra.trace.StoreAttendant;
 import io.bathra.trace.StoreListener;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -25,6 +26,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.ServiceLoader;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 
@@ -39,6 +41,11 @@ import org.jspecify.annotations.Nullable;
  * }</pre>
  */
 public final class Store implements AutoCloseable {
+    /** Who hears stores without a change of the program; nearly always nobody. */
+    private static final List<StoreAttendant> ATTENDANTS = ServiceLoader.load(StoreAttendant.class).stream()
+            .map(ServiceLoader.Provider::get)
+            .toList();
+
     private static final BulkDoor BULK = BulkDoor.open(Bulk.class);
 
     static {
@@ -64,7 +71,13 @@ public final class Store implements AutoCloseable {
     private static Environment environment(Model model, DataSource source) {
         Hosting.refuse(source);
         try (Connection connection = source.getConnection()) {
-            return Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
+            Environment environment =
+                    Environment.of(Mapping.of(model), source, Database.of(connection, model.databaseSchema()));
+            for (StoreAttendant attendant : ATTENDANTS) {
+                StatementListener listener = attendant.attend();
+                environment = listener == null ? environment : environment.heardBy(listener);
+            }
+            return environment;
         } catch (SQLException e) {
             throw Unreachable.of(e);
         }

@@ -46,11 +46,21 @@ final class DemoCommand implements Runnable {
             description = "A folder with the eight CSV files of a season of your own.")
     private @Nullable Path folder;
 
+    @Mixin
+    private PageOption page = new PageOption();
+
     @Option(names = "--wipe", description = "First removes whatever rows an earlier demo has left in that database.")
     private boolean wipe;
 
     @Override
     public void run() {
+        page.recorded("A season and a day at the harbour office", () -> {
+            tell();
+            return true;
+        });
+    }
+
+    private void tell() {
         PrintWriter out = spec.commandLine().getOut();
         Season season = folder == null ? Season.shipped() : Season.in(folder);
         try (Opened opened = database.open(settings, Harbour.MODEL, EMBEDDED)) {

@@ -21,6 +21,7 @@ import java.util.Locale;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
@@ -72,6 +73,9 @@ final class ExampleCommand implements Runnable {
         }
     }
 
+    @Mixin
+    private PageOption page = new PageOption();
+
     @Spec
     private CommandSpec spec = CommandSpec.create();
 
@@ -110,7 +114,10 @@ final class ExampleCommand implements Runnable {
                     + "' has no place; leave it out");
         }
         try {
-            chosen.program.main(arguments.toArray(String[]::new));
+            page.recorded("bathra example " + chosen.shownName(), () -> {
+                chosen.program.main(arguments.toArray(String[]::new));
+                return true;
+            });
         } catch (IllegalArgumentException e) {
             throw chosen.takesArguments() ? new BathraException(chosen.shownName() + ": " + e.getMessage(), e) : e;
         }

@@ -21,6 +21,7 @@ import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarStyle;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -117,11 +118,19 @@ final class LoadCommand extends ModelCommand {
 
     private @Nullable LineFile lines;
 
+    @Mixin
+    private PageOption page = new PageOption();
+
     @Option(names = "--dry-run", description = "Does everything, and takes it back in the end.")
     private boolean dryRun;
 
     @Option(names = "--no-progress", description = "Shows no progress; it is shown on a terminal alone.")
     private boolean noProgress;
+
+    @Override
+    public Integer call() {
+        return page.recorded(entityName + " loaded from " + file, super::call);
+    }
 
     @Override
     void prepare(Model model) {

@@ -28,7 +28,7 @@ abstract class ModelCommand implements Callable<Integer> {
     private boolean json;
 
     @Override
-    public final Integer call() {
+    public Integer call() {
         Model model = models.model(settings);
         try {
             prepare(model);

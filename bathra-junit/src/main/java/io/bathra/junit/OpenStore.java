@@ -4,6 +4,8 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.error.BathraException;
 import io.bathra.model.Model;
+import io.bathra.page.Recording;
+import io.bathra.trace.StatementListener;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -20,6 +22,7 @@ final class OpenStore implements ExtensionContext.Store.CloseableResource {
     final WatchedSource watched;
     final TestClock clock = new TestClock(Instant.EPOCH);
     final Heard heard;
+    final Recording recording = Recording.unattached();
     final Store store;
     private final @Nullable RolledBack rolledBack;
 
@@ -40,7 +43,8 @@ final class OpenStore implements ExtensionContext.Store.CloseableResource {
         store = Store.open(model, watched.source())
                 .withClock(clock)
                 .withKeysAhead(0)
-                .heardBy(heard);
+                .heardBy(heard)
+                .heardBy((StatementListener) recording);
     }
 
     void begin(Instant beginning, @Nullable Consumer<Store> filling) {
@@ -53,6 +57,7 @@ final class OpenStore implements ExtensionContext.Store.CloseableResource {
             filling.accept(store);
         }
         heard.clear();
+        recording.clear();
     }
 
     void end() {

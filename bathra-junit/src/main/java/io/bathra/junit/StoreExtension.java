@@ -261,10 +261,23 @@ public final class StoreExtension
         List<String> waiting = mine.faults.waiting();
         mine.faults.clear();
         Statements executed = mine.heard.since(0);
-        mine.end();
-        if (context.getExecutionException().isPresent()) {
-            return;
+        boolean failed = context.getExecutionException().isPresent();
+        try {
+            mine.end();
+            if (!failed) {
+                check(context, waiting, executed);
+            }
+        } catch (AssertionError e) {
+            failed = true;
+            throw e;
+        } finally {
+            if (failed) {
+                FailurePage.write(context, mine.recording);
+            }
         }
+    }
+
+    private static void check(ExtensionContext context, List<String> waiting, Statements executed) {
         if (!waiting.isEmpty()) {
             throw new AssertionError("asked for, but it has not happened: " + String.join(", ", waiting)
                     + "; take back with faults().clear() what need not happen\nexecuted:\n" + executed);
