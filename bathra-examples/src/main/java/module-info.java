@@ -3,6 +3,7 @@ module io.bathra.examples {
     requires transitive io.bathra.core;
     requires io.bathra.changes;
     requires io.bathra.jackson3;
+    requires io.bathra.page;
     requires java.net.http;
     requires jdk.httpserver;
     requires org.apache.commons.csv;

@@ -199,7 +199,9 @@ async function showTrace() {
   const [last] = answer.ok ? await answer.json() : [];
   if (last) {
     at("trace").hidden = false;
-    at("request").textContent = last.what + ": status " + last.status + ", " + last.lines.length + " lines";
+    const page = make("a", "as a page");
+    page.href = "/api/trace/0";
+    at("request").replaceChildren(last.what + ": status " + last.status + ", " + last.lines.length + " lines, ", page);
     at("statements").replaceChildren(...last.lines.map(statement));
   }
 }

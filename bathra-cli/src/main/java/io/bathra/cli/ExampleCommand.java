@@ -13,6 +13,7 @@ import io.bathra.examples.PlainSql;
 import io.bathra.examples.QuickStart;
 import io.bathra.examples.TakingAway;
 import io.bathra.examples.guide.CallWindow;
+import io.bathra.examples.guide.TwoWays;
 import io.bathra.examples.shards.ForeignPartitions;
 import io.bathra.examples.shards.ShardedYards;
 import java.util.Arrays;
@@ -49,7 +50,8 @@ final class ExampleCommand implements Runnable {
         EXISTING_SCHEMA("a schema of others, with names of its own", ExistingSchema::main),
         SHARDED_YARDS("many databases, one question to all; what goes from one to another", ShardedYards::main),
         FOREIGN_PARTITIONS("old rows on another server of PostgreSQL; takes two URLs", ForeignPartitions::main),
-        CALL_WINDOW("port calls over HTTP: JSON out and in, patches, a form; takes a port", CallWindow::main);
+        CALL_WINDOW("port calls over HTTP: JSON out and in, patches, a form; takes a port", CallWindow::main),
+        TWO_WAYS("one list by a loop and at once, compared on a page; takes the page's file", TwoWays::main);
 
         private final String words;
         private final Program program;
@@ -65,7 +67,7 @@ final class ExampleCommand implements Runnable {
 
         /** The others bring all that they need along. */
         private boolean takesArguments() {
-            return this == SHARDED_YARDS || this == FOREIGN_PARTITIONS || this == CALL_WINDOW;
+            return this == SHARDED_YARDS || this == FOREIGN_PARTITIONS || this == CALL_WINDOW || this == TWO_WAYS;
         }
 
         private String shownName() {
@@ -91,7 +93,7 @@ final class ExampleCommand implements Runnable {
             paramLabel = "URL",
             description = "Databases for an example that takes several: for sharded-yards those of the directory and of"
                     + " each shard, for foreign-partitions two of PostgreSQL, all of them empty. For call-window, a port"
-                    + " on which it stays open.")
+                    + " on which it stays open; for two-ways, the file for its page.")
     private List<String> arguments = List.of();
 
     @Override

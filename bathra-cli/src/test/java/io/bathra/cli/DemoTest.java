@@ -38,6 +38,23 @@ class DemoTest {
     }
 
     @Test
+    void whatIsExecutedIsAPage(@TempDir Path folder) {
+        Path page = folder.resolve("demo.html");
+        assertThat(shell.bathra("demo", "--page", page)).isZero();
+        assertThat(page)
+                .content()
+                .contains(
+                        "<h1>A season and a day at the harbour office</h1>",
+                        "insert into port_call",
+                        "9 steps, 2780 rows");
+        Path quick = folder.resolve("new folder").resolve("quick.html");
+        assertThat(shell.bathra("example", "quick-start", "--page", quick)).isZero();
+        assertThat(quick).content().contains("update port_call", "example quick-start");
+        assertThat(shell.bathra("demo", "--page", folder)).isEqualTo(1);
+        assertThat(shell.err()).contains("is a folder; name a file");
+    }
+
+    @Test
     void theDemoRunsOnAFile(@TempDir Path folder) {
         assertThat(shell.bathra("demo", "--url", "jdbc:sqlite:" + folder.resolve("harbour.db")))
                 .isZero();

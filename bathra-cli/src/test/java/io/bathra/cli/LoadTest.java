@@ -105,7 +105,9 @@ class LoadTest {
                 .containsExactly(400, 0, 910);
 
         Path containers = files.resolve("containers.csv");
-        assertThat(load(url, "Container", containers)).isEqualTo(3);
+        Path page = folder.resolve("load.html");
+        assertThat(load(url, "Container", containers, "--page", page)).isEqualTo(3);
+        assertThat(page).content().contains("Container loaded from ", "insert into container");
         Path rejected = files.resolve("containers.rejected.csv");
         assertThat(shell.out()).containsPattern("inserted +2,990").contains("10  see " + rejected);
         assertThat(Files.readAllLines(rejected))

@@ -14,6 +14,7 @@ import io.bathra.examples.guide.Looking;
 import io.bathra.examples.guide.Riding;
 import io.bathra.examples.guide.Storing;
 import io.bathra.examples.guide.Tuning;
+import io.bathra.examples.guide.TwoWays;
 import io.bathra.examples.shards.ShardedYards;
 import java.io.ByteArrayOutputStream;
 import java.io.File;
@@ -31,6 +32,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestFactory;
+import org.junit.jupiter.api.io.TempDir;
 
 /** Every code sample of the README and the pages in docs stands in a source file of this module, and that file runs. */
 class SamplesTest {
@@ -81,6 +83,14 @@ class SamplesTest {
                 .containsPattern("3  insert +movement +2 ")
                 .containsPattern("PortCall +0 +1 +0")
                 .contains("update port_call set eta = ? where id = ?");
+    }
+
+    @Test
+    void twoWaysAreCompared(@TempDir Path folder) {
+        Path page = folder.resolve("ways.html");
+        assertThat(output(() -> TwoWays.main(new String[] {page.toString()})))
+                .contains("35 lines one by one, the same at once: true");
+        assertThat(page).content().contains("Compared with One by one", "35 ×, 35 rows", "1 ×, 35 rows");
     }
 
     @Test
@@ -248,6 +258,7 @@ class SamplesTest {
                                 "bathra-core",
                                 "bathra-changes",
                                 "bathra-json",
+                                "bathra-page",
                                 "jackson",
                                 "snakeyaml",
                                 "slf4j",

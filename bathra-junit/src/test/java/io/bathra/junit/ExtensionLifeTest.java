@@ -9,6 +9,7 @@ import io.bathra.Store;
 import io.bathra.UnitOfWork;
 import io.bathra.junit.Harbour.PortCall;
 import io.bathra.junit.Harbour.Vessel;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -44,6 +45,14 @@ class ExtensionLifeTest {
                                 .getMessage())
                 .sorted()
                 .toList();
+    }
+
+    @Test
+    void whatAFailedTestHasExecutedIsAPage() {
+        run(TooMuch.class);
+        assertThat(Path.of("target", "bathra-pages", "TooMuch.aReadsTwice.html"))
+                .content()
+                .contains("TooMuch.aReadsTwice, which has failed", "select count(*)");
     }
 
     // ---- tests that have to fail

@@ -70,6 +70,10 @@ final class Comparison {
                 .raw("</th><th scope=\"col\">")
                 .text(second)
                 .raw("</th></tr></thead><tbody>\n");
+        page.raw("<tr><td><strong>in all</strong></td><td></td>");
+        cell(page, total(before));
+        cell(page, total(after));
+        page.raw("</tr>\n");
         for (Shape shape : sorted) {
             page.raw("<tr><td><span class=\"verdict ")
                     .raw(verdict(shape).replace(' ', '-'))
@@ -85,6 +89,16 @@ final class Comparison {
             page.raw("</tr>\n");
         }
         page.raw("</tbody></table>\n");
+    }
+
+    private static Sum total(Map<Shape, Sum> sums) {
+        Sum all = new Sum();
+        for (Sum sum : sums.values()) {
+            all.times += sum.times;
+            all.rows += sum.rows;
+            all.millis += sum.millis;
+        }
+        return all;
     }
 
     private static void cell(Markup page, @Nullable Sum sum) {

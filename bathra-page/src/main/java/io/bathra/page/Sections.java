@@ -116,8 +116,9 @@ final class Sections {
                 .sorted(Comparator.comparingDouble((Integer i) -> -events.get(i).millis()))
                 .limit(MOST_SLOW)
                 .toList();
-        page.raw("<table><thead><tr><th scope=\"col\">Line</th><th scope=\"col\">Time</th><th scope=\"col\">Rows</th>"
-                + "<th scope=\"col\">For</th><th scope=\"col\">Statement</th></tr></thead><tbody>\n");
+        page.raw(
+                "<table><thead><tr><th scope=\"col\">Line</th><th scope=\"col\" class=\"number\">Time</th><th scope=\"col\" class=\"number\">Rows</th>"
+                        + "<th scope=\"col\">For</th><th scope=\"col\">Statement</th></tr></thead><tbody>\n");
         for (int i : slow) {
             Event event = events.get(i);
             page.raw("<tr><td>");
@@ -152,7 +153,7 @@ final class Sections {
                     .raw(", ")
                     .raw(flush.steps().stream().mapToLong(FlushShown.Step::rows).sum())
                     .raw(" rows</summary>\n<table><thead><tr><th scope=\"col\">Step</th><th scope=\"col\">Does</th>"
-                            + "<th scope=\"col\">Table</th><th scope=\"col\">Rows</th><th scope=\"col\">Carried out by</th>"
+                            + "<th scope=\"col\">Table</th><th scope=\"col\" class=\"number\">Rows</th><th scope=\"col\">Carried out by</th>"
                             + "</tr></thead><tbody>\n");
             flush.steps().forEach(this::step);
             page.raw("</tbody></table></details>\n");
@@ -165,7 +166,7 @@ final class Sections {
     }
 
     private void step(FlushShown.Step step) {
-        page.raw("<tr><td class=\"number\">")
+        page.raw("<tr><td>")
                 .raw(step.number())
                 .raw("</td><td>")
                 .text(step.operation())

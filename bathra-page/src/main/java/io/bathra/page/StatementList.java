@@ -42,8 +42,8 @@ final class StatementList {
                 .raw(events.size())
                 .raw("\"><div class=\"row head\" role=\"row\"><span role=\"columnheader\">Line</span>"
                         + "<span role=\"columnheader\">Unit</span><span role=\"columnheader\">What</span>"
-                        + "<span role=\"columnheader\">Statement</span><span role=\"columnheader\">Rows</span>"
-                        + "<span role=\"columnheader\">Time</span></div>\n");
+                        + "<span role=\"columnheader\">Statement</span><span role=\"columnheader\" class=\"number\">Rows</span>"
+                        + "<span role=\"columnheader\" class=\"number\">Time</span></div>\n");
         for (int from = 0; from < events.size(); from += BLOCK) {
             page.raw("<div class=\"block\" role=\"rowgroup\">\n");
             for (int i = from; i < Math.min(events.size(), from + BLOCK); i++) {

@@ -13,15 +13,19 @@ import io.bathra.model.Model;
 import io.bathra.trace.Executed;
 import io.bathra.trace.Executed.Kind;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.MessageDigest;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import javax.imageio.ImageIO;
 import org.htmlunit.WebClient;
 import org.htmlunit.html.DomElement;
 import org.htmlunit.html.HtmlInput;
@@ -250,11 +254,10 @@ class TracePageTest {
             Matcher body = Pattern.compile("<" + kind + ">(.*?)</" + kind + ">", Pattern.DOTALL)
                     .matcher(html);
             assertThat(body.find()).isTrue();
-            byte[] digest = java.security.MessageDigest.getInstance("SHA-256")
-                    .digest(body.group(1).getBytes(java.nio.charset.StandardCharsets.UTF_8));
+            byte[] digest =
+                    MessageDigest.getInstance("SHA-256").digest(body.group(1).getBytes(StandardCharsets.UTF_8));
             assertThat(html)
-                    .contains(kind + "-src 'sha256-"
-                            + java.util.Base64.getEncoder().encodeToString(digest) + "'");
+                    .contains(kind + "-src 'sha256-" + Base64.getEncoder().encodeToString(digest) + "'");
         }
     }
 
@@ -294,48 +297,68 @@ class TracePageTest {
                 null);
     }
 
-    /** Where there is a browser: what it shows within seconds of ten thousand statements, narrow, dark and printed. */
-    @Test
-    void aBrowserShowsTenThousandStatements() throws Exception {
-        Path chromium = Path.of("/usr/bin/chromium");
-        assumeThat(chromium).exists();
+    // ---- where there is a browser
+
+    private static final Path BROWSER = Path.of("/usr/bin/chromium");
+
+    private Path many(int statements) {
+        assumeThat(BROWSER).exists();
         List<Event> events = new ArrayList<>();
-        for (int i = 0; i < 10_000; i++) {
-            events.add(event(
-                    i / 100, i, "select t.id, t.name from ship t where t.id = ? and t.number = " + i % 40, "find", ""));
+        for (int i = 0; i < statements; i++) {
+            String sql = "select t.id, t.name from ship t where t.id = ? and t.number = " + i % 40;
+            events.add(event(i / 100, i, sql, "find", ""));
         }
         Path file = folder.resolve("many.html");
         TracePage.of("many", events, 0).write(file);
-        for (List<String> how : List.of(
-                List.of("--window-size=1280,800"),
-                List.of("--window-size=390,844", "--blink-settings=preferredColorScheme=0"))) {
-            Path picture = folder.resolve("many" + how.size() + ".png");
-            List<String> command = new ArrayList<>(List.of(
-                    chromium.toString(),
-                    "--headless=new",
-                    "--no-sandbox",
-                    "--disable-gpu",
-                    "--hide-scrollbars",
-                    "--screenshot=" + picture));
-            command.addAll(how);
-            command.add(file.toUri().toString());
-            Process browser = new ProcessBuilder(command)
-                    .redirectErrorStream(true)
-                    .redirectOutput(folder.resolve("log").toFile())
-                    .start();
-            assertThat(browser.waitFor(60, TimeUnit.SECONDS)).isTrue();
-            assertThat(picture).isNotEmptyFile();
-        }
-        Process dump = new ProcessBuilder(
-                        chromium.toString(),
-                        "--headless=new",
-                        "--no-sandbox",
-                        "--disable-gpu",
-                        "--dump-dom",
-                        file.toUri().toString())
+        return file;
+    }
+
+    private String browse(Path page, String... options) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(
+                List.of(BROWSER.toString(), "--headless=new", "--no-sandbox", "--disable-gpu", "--hide-scrollbars"));
+        command.addAll(List.of(options));
+        command.add(page.toUri().toString());
+        Process browser = new ProcessBuilder(command)
                 .redirectError(ProcessBuilder.Redirect.DISCARD)
                 .start();
-        String dom = new String(dump.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
-        assertThat(dom).contains("<output id=\"shown\">10000 lines</output>").contains("id=\"l10000\"");
+        String said = new String(browser.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        assertThat(browser.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        return said;
+    }
+
+    @Test
+    void aBrowserShowsTenThousandStatementsInBothThemes() throws Exception {
+        Path page = many(10_000);
+        Path light = folder.resolve("light.png");
+        Path dark = folder.resolve("dark.png");
+        browse(page, "--screenshot=" + light, "--window-size=1280,800");
+        browse(page, "--screenshot=" + dark, "--window-size=390,844", "--blink-settings=preferredColorScheme=0");
+        assertThat(brightness(light)).as("on the light ground").isGreaterThan(200);
+        assertThat(brightness(dark)).as("on the dark ground").isLessThan(60);
+    }
+
+    private static int brightness(Path picture) throws IOException {
+        int point = ImageIO.read(picture.toFile()).getRGB(3, 3);
+        return ((point >> 16 & 255) + (point >> 8 & 255) + (point & 255)) / 3;
+    }
+
+    @Test
+    void aBrowserLetsTheScriptRunAndNothingElse() throws Exception {
+        String dom = browse(many(10_000), "--dump-dom");
+        assertThat(dom).contains(">10000 lines</output>").contains("id=\"l10000\"");
+        Path page = folder.resolve("other.html");
+        String html = TracePage.of("x", List.of(event(1, 0, "select 1", "ask", "")), 0)
+                .html();
+        Files.writeString(page, html.replace("</main>", "<script>document.title = 'done'</script></main>"));
+        assertThat(browse(page, "--dump-dom"))
+                .as("the policy knows our script alone")
+                .contains("<title>x</title>");
+    }
+
+    @Test
+    void aBrowserPrintsAllOfIt() throws Exception {
+        Path print = folder.resolve("page.pdf");
+        browse(many(1_000), "--print-to-pdf=" + print, "--no-pdf-header-footer");
+        assertThat(Files.size(print)).as("dozens of sheets").isGreaterThan(100_000);
     }
 }

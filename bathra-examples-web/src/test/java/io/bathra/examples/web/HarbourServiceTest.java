@@ -217,6 +217,15 @@ class HarbourServiceTest {
         assertThat(get("/api/trace").body())
                 .startsWith("[{\"what\":\"GET /api/bookings\",\"status\":200,\"lines\":[")
                 .contains("select t.id, t.number");
+        get("/api/bookings?size=4");
+        HttpResponse<String> page = get("/api/trace/0");
+        assertThat(page.headers().firstValue("Content-Type")).contains("text/html;charset=UTF-8");
+        assertThat(page.body())
+                .contains(
+                        "<h1>GET /api/bookings, 200</h1>",
+                        "from booking t",
+                        "default-src &#39;none&#39;".replace("&#39;", "'"));
+        assertThat(get("/api/trace/99").statusCode()).isEqualTo(404);
     }
 
     @Test
