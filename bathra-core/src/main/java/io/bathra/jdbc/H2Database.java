@@ -135,10 +135,15 @@ final class H2Database extends Database {
         return e.getErrorCode() == DATABASE_IS_READ_ONLY;
     }
 
-    /** When two find the same deadlock at once, the second is told of it in words that nobody was to see. */
+    /**
+     * When two find the same deadlock at once, the second is told of it in words that nobody was to see; so is one whose
+     * transaction somebody else has ended for it, while it was about to go on.
+     */
     private static boolean isDeadlockFoundTwice(SQLException e) {
+        String told = String.valueOf(e.getMessage());
         return e.getErrorCode() == GENERAL_ERROR
-                && String.valueOf(e.getMessage()).contains("transitioned from ROLLING_BACK to ROLLING_BACK");
+                && (told.contains("transitioned from ROLLING_BACK to ROLLING_BACK")
+                        || told.contains("has status ROLLING_BACK, not OPEN"));
     }
 
     @Override
