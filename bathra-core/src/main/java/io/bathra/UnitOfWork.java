@@ -473,6 +473,17 @@ public final class UnitOfWork implements AutoCloseable {
         unit.writes().tell(new Told(this, Objects.requireNonNull(listener, "listener")));
     }
 
+    /**
+     * Stops the statement that this unit is waiting for. The one call that another thread may make: an interrupt stops
+     * no statement. The call that has sent it throws {@link io.bathra.error.StatementCancelled}; on SQLite the
+     * transaction is gone with it.
+     *
+     * @return whether a statement was running
+     */
+    public boolean cancel() {
+        return unit.cancel();
+    }
+
     /** What this unit has executed so far. */
     public Trace trace() {
         return unit.trace();

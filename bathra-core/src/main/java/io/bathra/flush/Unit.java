@@ -121,6 +121,11 @@ public final class Unit implements ReadingUnit {
         return environment;
     }
 
+    /** Stops the statement that is running; any thread may do so. */
+    public boolean cancel() {
+        return transaction.cancel();
+    }
+
     Transaction transaction() {
         return transaction;
     }

@@ -43,12 +43,13 @@ public final class Cursor implements AutoCloseable {
             Limits limits = transaction.limits();
             PreparedStatement prepared = connection.prepareStatement(limits.within(text.sql()));
             statement = prepared;
-            limit = limits.on(prepared);
+            limit = transaction.running(prepared);
             if (streaming) {
                 prepared.setFetchSize(database.fetchSize());
             }
             binder.bind(prepared);
             result = prepared.executeQuery();
+            transaction.refuseStopped(execution.shown());
             return this;
         } catch (SQLException e) {
             release();

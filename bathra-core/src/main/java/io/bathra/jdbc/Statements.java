@@ -105,7 +105,7 @@ final class Statements {
     private void readTogether(Connection open, String sql, List<Asked> all, long[] rows) throws SQLException {
         try (PreparedStatement statement =
                         open.prepareStatement(transaction.limits().within(sql));
-                Limits.Running limit = transaction.limits().on(statement)) {
+                Limits.Running limit = transaction.running(statement)) {
             int index = 1;
             for (Asked one : all) {
                 index = binding.all(statement, one.text().params(), index);
@@ -121,6 +121,7 @@ final class Statements {
                 }
                 answered = statement.getMoreResults();
             }
+            transaction.refuseStopped(Shown.plain(sql));
         }
     }
 
@@ -236,8 +237,9 @@ final class Statements {
         transaction.trace().allHaveBegun();
         try (PreparedStatement statement =
                         open.prepareStatement(transaction.limits().within(sql));
-                Limits.Running limit = transaction.limits().on(statement)) {
+                Limits.Running limit = transaction.running(statement)) {
             long rows = use.apply(statement);
+            transaction.refuseStopped(execution.shown());
             if (before != null) {
                 before.ended();
             }

@@ -4,6 +4,8 @@ import io.bathra.error.BathraException;
 import io.bathra.error.CommitUnknownException;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.SerializationFailure;
+import io.bathra.error.StatementCancelled;
+import io.bathra.error.StatementTimeout;
 import io.bathra.jdbc.Recorder.Execution;
 import io.bathra.mapping.ColumnType;
 import io.bathra.mapping.Gate;
@@ -17,6 +19,7 @@ import io.bathra.trace.Operation;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +47,7 @@ public final class Transaction implements AutoCloseable {
     private final boolean own;
 
     private final Loan loan;
+    private final Cancellation cancellation = new Cancellation();
     private final Statements statements;
     private final Line line;
     private final Savepoints savepoints;
@@ -235,7 +239,49 @@ public final class Transaction implements AutoCloseable {
     }
 
     BathraException translate(SQLException e, Shown statement) {
-        return loan.translate(e, statement);
+        BathraException translated = loan.translate(e, statement);
+        boolean lost = translated instanceof ConnectionLostException;
+        return !lost && cancellation.isTold(translated instanceof StatementTimeout)
+                ? cancelled(statement, e)
+                : translated;
+    }
+
+    private StatementCancelled cancelled(Shown statement, @Nullable SQLException cause) {
+        return new StatementCancelled(statement.sql(), database.endsTransaction(Failure.STATEMENT_TIMEOUT), cause);
+    }
+
+    /** A statement begins: its time may be limited, and another thread may stop it. */
+    Limits.Running running(Statement statement) throws SQLException {
+        Limits.Running limit = limits().on(statement);
+        cancellation.begun(statement);
+        return () -> {
+            cancellation.ended();
+            limit.close();
+        };
+    }
+
+    /**
+     * A statement has come to its end. Some databases end one that was stopped as if all were well.
+     *
+     * @throws StatementCancelled when somebody has stopped it
+     */
+    void refuseStopped(Shown statement) {
+        if (cancellation.isTold(false)) {
+            throw cancelled(statement, null);
+        }
+    }
+
+    /**
+     * Stops the statement that is running, from another thread.
+     *
+     * @return whether one was running
+     */
+    public boolean cancel() {
+        try {
+            return cancellation.cancel();
+        } catch (SQLException e) {
+            throw loan.translate(e, Shown.own("cancel", null));
+        }
     }
 
     BathraException translate(SQLException e, String sql) {

@@ -231,6 +231,9 @@ public final class Trip {
         trace.allHaveBegun();
         try {
             execute(open, sql, asked);
+            if (!committing) { // else it was too late to stop it
+                transaction.refuseStopped(Shown.plain(sql));
+            }
         } catch (SQLException e) {
             throw transaction.line().failed(before, executions, failure(open, e, asked, committing));
         } catch (RuntimeException | Error e) {
@@ -294,7 +297,7 @@ public final class Trip {
     private void execute(Connection open, String sql, List<Behind> asked) throws SQLException {
         try (PreparedStatement statement =
                         open.prepareStatement(transaction.limits().within(sql));
-                Limits.Running limit = transaction.limits().on(statement)) {
+                Limits.Running limit = transaction.running(statement)) {
             int index = 1;
             for (int i = 0; i < parts.size(); i++) {
                 index = parts.get(i).binder.bind(statement, index);

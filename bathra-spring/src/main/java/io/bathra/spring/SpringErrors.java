@@ -12,6 +12,7 @@ import io.bathra.error.InvalidChangesException;
 import io.bathra.error.LockTimeout;
 import io.bathra.error.NoSuchRowException;
 import io.bathra.error.NotExactlyOneException;
+import io.bathra.error.StatementCancelled;
 import io.bathra.error.StatementException;
 import io.bathra.error.StatementTimeout;
 import io.bathra.error.TooManyStatementsException;
@@ -59,7 +60,7 @@ final class SpringErrors implements PersistenceExceptionTranslator {
             return new CannotAcquireLockException(message, e);
         } else if (e instanceof ContentionException) { // deadlocks, and transactions that have no order
             return new PessimisticLockingFailureException(message, e);
-        } else if (e instanceof StatementTimeout) {
+        } else if (e instanceof StatementTimeout || e instanceof StatementCancelled) {
             return new QueryTimeoutException(message, e);
         } else if (e instanceof ConnectionLostException
                 || e instanceof DatabaseUnreachableException
