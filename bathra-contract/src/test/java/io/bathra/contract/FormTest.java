@@ -75,6 +75,7 @@ class FormTest {
         Mark mark;
         String pin;
         final Later<String> remark = Later.empty();
+        int priority;
         final Link<Quay> quay = Link.empty();
         int revision;
 
@@ -126,6 +127,10 @@ class FormTest {
             return quay;
         }
 
+        int priority() {
+            return priority;
+        }
+
         int revision() {
             return revision;
         }
@@ -141,6 +146,8 @@ class FormTest {
                     .column(Order::tons, digits(6, 2))
                     .column(Order::mark, Converter.to(String.class, Mark::letters, Mark::new), length(9))
                     .column(Order::pin, length(4), Declare.secret())
+                    .column(Order::remark, required(), length(40))
+                    .column(Order::priority, Declare.databaseDefault("3"))
                     .link(Order::quay, required())
                     .check("few parcels", number(Order::parcels).atMost(99))
                     .check("ends after it begins", date(Order::until).atLeast(date(Order::from)))
@@ -223,7 +230,6 @@ class FormTest {
             assertThat(order.tons()).isEqualByComparingTo("12.5");
             assertThat(order.size()).isEqualTo(new Size(120, null));
             assertThat(order.mark()).isEqualTo(new Mark("AB"));
-            assertThat(order.remark().get()).isEqualTo("handle with care ");
             assertThat(order.quay().get().name()).isEqualTo("North");
 
             assertThat(bind(
@@ -237,11 +243,15 @@ class FormTest {
                                     "quay",
                                     "" + order.quay().key())))
                     .isEmpty();
+            assertThat(order.remark().isRead())
+                    .as("what is read later is not missed")
+                    .isFalse();
             assertThat(order.size()).as("the other member stays").isEqualTo(new Size(120, 30));
             assertThat(order.mark()).as("blank is nothing").isNull();
             assertThat(order.quay().isRead())
                     .as("the same key, so it stays read")
                     .isTrue();
+            assertThat(order.remark().get()).isEqualTo("handle with care ");
             assertThat(work.commit().total().updated()).isEqualTo(1);
         });
     }
@@ -273,6 +283,7 @@ class FormTest {
                             "from = soon has to be a date, such as 2026-04-01",
                             "mark = ab is not allowed",
                             "pin = (secret) may have at most 4 characters",
+                            "remark = null is required",
                             "quay.name = South is not known",
                             "size.beamCm = 3000000000 has to be from -2,147,483,648 to 2,147,483,647");
             assertThat(problems.stream().map(Problem::toString))
@@ -290,6 +301,7 @@ class FormTest {
                             "number = null is required",
                             "parcels = null is required",
                             "goods = null is required",
+                            "remark = null is required",
                             "quay = null is required");
             Order half = new Order();
             assertThat(work.bind(half, form("tons", "1"), Order::tons))
@@ -340,6 +352,12 @@ class FormTest {
     }
 
     @Test
+    void aPrimitiveIsMissedThoughTheDatabaseHasAValueForIt() {
+        store.run(work -> assertThat(told(work.bind(new Order(), form("priority", " "), Order::priority)))
+                .containsExactly("priority = null is required"));
+    }
+
+    @Test
     void aProgramThatLetsEverythingOrTheImpossibleBeSetIsRefused() {
         store.run(work -> {
             assertThatThrownBy(() -> work.bind(new Order(), good()))
@@ -362,8 +380,6 @@ class FormTest {
         bad.put("until", "2026-03-31");
         bad.put("quay.name", "South");
         lines.set(1, bad);
-        lines.get(0).remove("remark");
-        bad.remove("remark");
         List<Rejection> rejections = new ArrayList<>();
         store.bulk(Order.class).texts().rejectTo(rejections::add).insert(lines);
         assertThat(rejections).extracting(Rejection::row).containsOnly(2L);

@@ -59,19 +59,20 @@ interface RowReading<R> {
         @Override
         public @Nullable Object[] read(E row, RowReport report) {
             @Nullable Object[] values = new Object[entity.stored().size()];
+            RowReport.About about = report.about();
             for (int i = 0; i < given.size(); i++) {
                 StoredAttribute attribute = given.get(i);
                 try {
                     values[attribute.slot()] = attribute instanceof LinkAttribute link
-                            ? Cell.keyBehind(link, link.holder(row), report.about(link))
+                            ? Cell.keyBehind(link, link.holder(row), about.attribute(link))
                             : attribute.shape().kept(attribute.get(row));
                 } catch (BathraException e) {
-                    report.about(attribute).problem(attribute.name(), null, "cannot be taken: " + e.getMessage());
+                    about.attribute(attribute).problem(attribute.name(), null, "cannot be taken: " + e.getMessage());
                 }
             }
             for (PartsAttribute parts : entity.parts()) {
                 if (!parts.now(row).isEmpty()) {
-                    report.about(null)
+                    report.about()
                             .problem(
                                     parts.name(),
                                     parts.now(row).size() + " parts",
@@ -80,7 +81,7 @@ interface RowReading<R> {
             }
             for (PivotAttribute pivot : entity.pivots()) {
                 if (!Doors.links().present(pivot.holder(row)).isEmpty()) {
-                    report.about(null)
+                    report.about()
                             .problem(
                                     pivot.name(),
                                     Doors.links().present(pivot.holder(row)).size() + " elements",
@@ -163,7 +164,7 @@ interface RowReading<R> {
                 missing.removeAll(row.keySet());
                 Set<String> more = new LinkedHashSet<>(row.keySet());
                 more.removeAll(expected);
-                report.about(null)
+                report.about()
                         .problem(
                                 "*",
                                 row.keySet(),
@@ -221,9 +222,10 @@ interface RowReading<R> {
         @Override
         public @Nullable Object[] read(R row, RowReport report) {
             @Nullable Object[] values = new Object[entity.stored().size()];
+            RowReport.About about = report.about();
             for (int i = 0; i < cells.size(); i++) {
                 Cell cell = cells.get(i);
-                put(cell, value(row, i), values, report.about(cell.attribute()));
+                put(cell, value(row, i), values, about.attribute(cell.attribute()));
             }
             for (int i = 0; i < cells.size(); i++) {
                 cells.get(i).close(values);

@@ -17,8 +17,29 @@ interface RowReport {
      */
     void problem(@Nullable StoredAttribute attribute, String label, @Nullable Object value, Flaw flaw);
 
-    /** For problems of one attribute. */
-    default ValueCheck.Report about(@Nullable StoredAttribute attribute) {
-        return (label, value, flaw) -> problem(attribute, label, value, flaw);
+    /** For problems of the row as a whole, or of one attribute after the other. */
+    default About about() {
+        return new About(this);
+    }
+
+    /** Takes what is wrong with the attribute that is being read; one for each row. */
+    final class About implements ValueCheck.Report {
+        private final RowReport report;
+        private @Nullable StoredAttribute attribute;
+
+        private About(RowReport report) {
+            this.report = report;
+        }
+
+        /** What comes next is about this attribute. */
+        About attribute(StoredAttribute next) {
+            attribute = next;
+            return this;
+        }
+
+        @Override
+        public void problem(String label, @Nullable Object value, Flaw flaw) {
+            report.problem(attribute, label, value, flaw);
+        }
     }
 }

@@ -204,8 +204,8 @@ public enum Decision {
             }
             BigDecimal left = exact(first);
             BigDecimal right = exact(second);
-            if (left == null || right == null) {
-                return OPEN;
+            if (left == null || right == null || left.scale() > 0 || right.scale() > 0) {
+                return OPEN; // not every database calculates with fractions exactly
             }
             BigDecimal made = call.function() == Term.Function.PLUS
                     ? left.add(right)

@@ -156,6 +156,7 @@ public final class Given {
             } else if (attribute.required()
                     && attribute.databaseMade() == null
                     && !led.contains(attribute)
+                    && !(isStored && attribute.isLater()) // it may be unread
                     && isMissing(attribute, object)) {
                 flaw(attribute, attribute.name(), null, ValueCheck.MISSING);
             }
@@ -210,7 +211,8 @@ public final class Given {
                     attribute.shown(value),
                     Flaw.of(Code.NOT_TO_BE_SET, "is the key of a row, which stays as it is; leave it out"));
         } else if (value == null) {
-            if (attribute.required() && attribute.databaseMade() == null) {
+            boolean primitive = attribute instanceof ColumnAttribute column && column.primitive();
+            if (primitive || attribute.required() && attribute.databaseMade() == null) {
                 flaw(attribute, attribute.name(), null, ValueCheck.MISSING);
             }
         } else if (attribute instanceof ColumnAttribute column) {

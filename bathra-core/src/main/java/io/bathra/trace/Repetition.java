@@ -27,6 +27,11 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
         return Repetitions.in(statements, times);
     }
 
+    /** The shape of a statement: however many values are in a list, and rows in a statement, it is the same. */
+    public static String shapeOf(String sql) {
+        return Repetitions.shape(sql);
+    }
+
     @Override
     public String toString() {
         return String.format("%d times, %d rows, %.1f ms: %s%n", times, rows, nanos / 1e6, sql)

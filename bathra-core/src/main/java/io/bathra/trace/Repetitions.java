@@ -51,7 +51,7 @@ final class Repetitions {
     }
 
     /** However many values are in a list, and rows in a statement, the shape is the same. */
-    private static String shape(String sql) {
+    static String shape(String sql) {
         String one = PLACEHOLDERS.matcher(sql).replaceAll("$1");
         return ROWS.matcher(one).replaceAll("$1");
     }

@@ -120,7 +120,7 @@ final class EntityReader {
             filling.value(field, value);
         } else if (field instanceof LinkField link) {
             if (token == Token.OBJECT) {
-                Object there = patch ? target(filling, link, entity) : null;
+                Object there = patch ? target(link, entity) : null;
                 Object target = there == null ? nested.form().make() : there;
                 filling.leads(link, entity, inside(nested, filling, link.name(), target, there != null), target);
             } else {
@@ -133,7 +133,7 @@ final class EntityReader {
     }
 
     /** What a patch finds behind a link. */
-    private static @Nullable Object target(Filling filling, LinkField link, Object entity) {
+    private static @Nullable Object target(LinkField link, Object entity) {
         if (!link.isRead(entity)) {
             throw new BathraException(link + " is to be patched inside, but was not read; read it up front with"
                     + " .alongWith(" + link + ")");

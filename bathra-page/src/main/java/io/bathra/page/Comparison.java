@@ -1,5 +1,6 @@
 package io.bathra.page;
 
+import io.bathra.trace.Repetition;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -15,9 +16,6 @@ import org.jspecify.annotations.Nullable;
 final class Comparison {
     /** Numbers and keys in a cause differ from one run to the next. */
     private static final Pattern NUMBERS = Pattern.compile("\\d+");
-
-    private static final Pattern PLACEHOLDERS = Pattern.compile("(\\?)(?:, \\?)+");
-    private static final Pattern ROWS = Pattern.compile("(\\([^()]*\\?[^()]*\\))(?:, \\1)+");
 
     /** So much slower is no accident, if it is a matter of milliseconds. */
     private static final double SLOWER = 1.5;
@@ -46,9 +44,7 @@ final class Comparison {
         Map<Shape, Sum> sums = new LinkedHashMap<>();
         for (Event event : events) {
             if (event.isStatement()) {
-                String sql = ROWS.matcher(
-                                PLACEHOLDERS.matcher(event.what().sql()).replaceAll("$1"))
-                        .replaceAll("$1");
+                String sql = Repetition.shapeOf(event.what().sql());
                 String cause = NUMBERS.matcher(event.cause()).replaceAll("#");
                 Sum sum = sums.computeIfAbsent(new Shape(sql, cause), shape -> new Sum());
                 sum.times++;

@@ -23,18 +23,13 @@ final class StatementList {
 
     private final List<Event> events;
     private final Markup page;
-    private final String prefix;
 
     /** The number of each text. */
     private final Map<String, Integer> texts = new LinkedHashMap<>();
 
-    /**
-     * @param prefix what the names of lines begin with, where a page has two lists; empty for the first
-     */
-    StatementList(List<Event> events, Markup page, String prefix) {
+    StatementList(List<Event> events, Markup page) {
         this.events = events;
         this.page = page;
-        this.prefix = prefix;
     }
 
     void rows() {
@@ -60,9 +55,7 @@ final class StatementList {
         int text = statement ? texts.computeIfAbsent(what.sql(), sql -> texts.size() + 1) : 0;
         page.raw("<div class=\"row ")
                 .raw(event.failure() != null ? "bad" : what.kind().name().toLowerCase(Locale.ROOT))
-                .raw("\" role=\"row\" id=\"")
-                .raw(prefix)
-                .raw("l")
+                .raw("\" role=\"row\" id=\"l")
                 .raw(number)
                 .raw("\"><span role=\"cell\">")
                 .raw(number)
@@ -72,13 +65,7 @@ final class StatementList {
                 .text(kind(what))
                 .raw("</span><span role=\"cell\" class=\"said\">");
         if (statement) {
-            page.raw("<a href=\"#")
-                    .raw(prefix)
-                    .raw("t")
-                    .raw(text)
-                    .raw("\"><code>")
-                    .text(what.sql())
-                    .raw("</code></a>");
+            page.raw("<a href=\"#t").raw(text).raw("\"><code>").text(what.sql()).raw("</code></a>");
         } else {
             page.text(what.sql());
         }
@@ -134,9 +121,7 @@ final class StatementList {
     /** Each statement once, laid out. */
     void texts() {
         page.raw("<ol class=\"texts\">\n");
-        texts.forEach((sql, number) -> page.raw("<li id=\"")
-                .raw(prefix)
-                .raw("t")
+        texts.forEach((sql, number) -> page.raw("<li id=\"t")
                 .raw(number)
                 .raw("\"><pre>")
                 .text(SqlLayout.of(sql))

@@ -85,9 +85,7 @@ final class Timeline {
         long begun = -1;
         for (Event event : own) {
             Kind kind = event.what().kind();
-            if (kind == Kind.BEGIN || begun < 0) {
-                begun = begun < 0 || kind == Kind.BEGIN ? begin(event) : begun;
-            }
+            begun = kind == Kind.BEGIN || begun < 0 ? begin(event) : begun;
             if (kind == Kind.COMMIT || kind == Kind.ROLLBACK) {
                 rect(page, kind == Kind.COMMIT ? "tx" : "tx back", begun, end(event), 2, LANE - 4);
                 begun = -1;
@@ -111,8 +109,7 @@ final class Timeline {
                 from = -1;
             }
             from = from < 0 ? begin(event) : from;
-            to = Math.max(to, end(event));
-            to = joins ? to : end(event);
+            to = joins ? Math.max(to, end(event)) : end(event);
             style = wanted;
         }
         if (from >= 0) {

@@ -143,7 +143,7 @@ public final class TracePage {
                         + "<label>Table <select id=\"table\"><option value=\"\">all</option></select></label>"
                         + "<label>Text <input id=\"text\" type=\"search\"></label>"
                         + "<output id=\"shown\"></output></form>\n");
-        StatementList list = new StatementList(events, page, "");
+        StatementList list = new StatementList(events, page);
         list.rows();
         page.raw("</section>\n");
         section(page, "texts", "Statements", "");
