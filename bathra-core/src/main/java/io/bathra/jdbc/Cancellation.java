@@ -16,9 +16,10 @@ final class Cancellation {
     private boolean asked;
     private long askedAt = Long.MIN_VALUE;
 
-    /** A statement begins. */
+    /** A statement begins. What came too late for the one before does not concern it. */
     synchronized void begun(Statement statement) {
         running = statement;
+        asked = false;
     }
 
     /** It has ended. While somebody stops it, it does not, so that nothing else is stopped in its place. */
