@@ -242,7 +242,8 @@ public final class Store implements AutoCloseable {
     }
 
     private UnitOfWork unit(Terms terms, @Nullable Connection joined) {
-        return new UnitOfWork(new Unit(environment, terms.settings(), terms.attempts(), limits.inside(), joined));
+        return new UnitOfWork(
+                new Unit(environment, terms.settings(), terms.isNoticing(), terms.attempts(), limits.inside(), joined));
     }
 
     /**

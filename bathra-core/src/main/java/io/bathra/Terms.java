@@ -15,17 +15,23 @@ import java.util.Objects;
  */
 public final class Terms {
     /** What holds when nothing is said: one attempt, the connection's own isolation level, reading and writing. */
-    static final Terms PLAIN = new Terms(Attempts.ONE, Settings.PLAIN);
+    static final Terms PLAIN = new Terms(Attempts.ONE, Settings.PLAIN, false);
 
     /** How long a standby may take to come as far as asked, where nothing is said. */
     private static final Duration SHORTLY = Duration.ofSeconds(1);
 
     private final Attempts attempts;
     private final Settings settings;
+    private final boolean noticing;
 
-    private Terms(Attempts attempts, Settings settings) {
+    private Terms(Attempts attempts, Settings settings, boolean noticing) {
         this.attempts = attempts;
         this.settings = settings;
+        this.noticing = noticing;
+    }
+
+    private Terms with(Settings newSettings) {
+        return new Terms(attempts, newSettings, noticing);
     }
 
     /**
@@ -41,7 +47,7 @@ public final class Terms {
         if (attempts < 1) {
             throw new IllegalArgumentException("retrying(" + attempts + "): work is tried once at least");
         }
-        return new Terms(new Attempts(attempts, null), Settings.PLAIN);
+        return new Terms(new Attempts(attempts, null), Settings.PLAIN, false);
     }
 
     /**
@@ -56,7 +62,7 @@ public final class Terms {
             throw new IllegalArgumentException(
                     "upTo(" + longest + ") limits the time for several attempts; say retrying(n).upTo(...)");
         }
-        return new Terms(new Attempts(attempts.most(), atLeastOneMilli("upTo", longest)), settings);
+        return new Terms(new Attempts(attempts.most(), atLeastOneMilli("upTo", longest)), settings, noticing);
     }
 
     /**
@@ -68,21 +74,28 @@ public final class Terms {
         return PLAIN.readOnly();
     }
 
+    /**
+     * The same terms for units that remember rows even where they write nothing, so that {@link UnitOfWork#changes}
+     * tells what was set in vain. For tests, and for tools in which somebody tries things; it costs what tracking
+     * costs.
+     */
+    public Terms noticing() {
+        return new Terms(attempts, settings, true);
+    }
+
     /** The same terms with an isolation level, in place of the connection's own. */
     public Terms isolation(Isolation level) {
-        return new Terms(
-                attempts,
-                settings.isolation(
-                        switch (level) {
-                            case READ_COMMITTED -> Connection.TRANSACTION_READ_COMMITTED;
-                            case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
-                            case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
-                        }));
+        return with(settings.isolation(
+                switch (level) {
+                    case READ_COMMITTED -> Connection.TRANSACTION_READ_COMMITTED;
+                    case REPEATABLE_READ -> Connection.TRANSACTION_REPEATABLE_READ;
+                    case SERIALIZABLE -> Connection.TRANSACTION_SERIALIZABLE;
+                }));
     }
 
     /** The same terms for {@linkplain #reading units that write nothing}. */
     public Terms readOnly() {
-        return new Terms(attempts, settings.reading());
+        return with(settings.reading());
     }
 
     /**
@@ -96,7 +109,7 @@ public final class Terms {
      * io.bathra.error.LockTimeout} is thrown then.
      */
     public Terms upToDate() {
-        return new Terms(attempts, settings.seeingAll());
+        return with(settings.seeingAll());
     }
 
     /**
@@ -117,8 +130,7 @@ public final class Terms {
      */
     public Terms notBefore(Position position, Duration longest) {
         String text = Objects.requireNonNull(position, "position").toString();
-        return new Terms(
-                attempts,
+        return with(
                 settings.notBefore(text, atLeastOneMilli("notBefore", longest).toMillis()));
     }
 
@@ -129,9 +141,7 @@ public final class Terms {
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms lockTimeout(Duration longest) {
-        return new Terms(
-                attempts,
-                settings.lockLimit(atLeastOneMilli("lockTimeout", longest).toMillis()));
+        return with(settings.lockLimit(atLeastOneMilli("lockTimeout", longest).toMillis()));
     }
 
     /**
@@ -141,10 +151,8 @@ public final class Terms {
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms statementTimeout(Duration longest) {
-        return new Terms(
-                attempts,
-                settings.statementLimit(
-                        atLeastOneMilli("statementTimeout", longest).toMillis()));
+        return with(settings.statementLimit(
+                atLeastOneMilli("statementTimeout", longest).toMillis()));
     }
 
     private static Duration atLeastOneMilli(String what, Duration longest) {
@@ -167,6 +175,11 @@ public final class Terms {
     /** How often, and for how long, a piece of work is tried. */
     Attempts attempts() {
         return attempts;
+    }
+
+    /** Whether rows are remembered even where nothing is written. */
+    boolean isNoticing() {
+        return noticing;
     }
 
     /** What is asked of the database. */

@@ -116,6 +116,29 @@ class TermsTest extends BoatContract {
     }
 
     @Test
+    void aUnitThatWritesNothingAndNoticesWhatIsSetInVain() {
+        try (UnitOfWork work = store.begin(Terms.reading().noticing())) {
+            Boat boat = boat(work, 1);
+            Boat other = boat(work, 2);
+            work.commit();
+            store.run(third -> boat(third, 2).name = "written by somebody else");
+            boat.name = "changed";
+            assertThat(work.changes().get(0)).hasToString("Boat 1.name: boat A -> changed");
+            assertThat(work.from(Boat.class).list()).hasSize(3).contains(boat);
+            assertThat(boat.name).isEqualTo("changed");
+            assertThat(other.name)
+                    .as("what was not set is as others have left it")
+                    .startsWith("written");
+            assertThatThrownBy(() -> work.add(new Boat("D"))).hasMessageContaining("read-only");
+            assertThat(work.commit().rows()).isEmpty();
+            work.discard();
+            assertThat(boat.name).isEqualTo("boat A");
+            assertThat(work.changes()).isEmpty();
+        }
+        assertThat(names()).contains("boat A").doesNotContain("changed");
+    }
+
+    @Test
     void workIsDoneAgainWhenTheReasonMayHaveGone() {
         AtomicInteger attempts = new AtomicInteger();
         store.run(retrying(3), work -> {

@@ -25,7 +25,7 @@ public final class Resets {
     /** Throws the pending changes of an entity away. */
     public void discard(Object entity) {
         Entry<?> entry = unit.tracked(entity);
-        if (unit.isReadOnly()) {
+        if (tracker.isForgetful()) {
             throw new UnitStateException(
                     "this unit of work is read-only and remembers no rows, so nobody knows what has changed; refresh(...)"
                             + " reads the row",

@@ -76,16 +76,22 @@ public final class Unit implements ReadingUnit {
     /**
      * A unit that has not begun a transaction.
      *
+     * @param noticing whether rows are remembered even where nothing is written
      * @param attempts how often its work may be done; where that is more than once, a lost reply to COMMIT is worth an inquiry
      * @param joined the connection of somebody else's transaction; null for one of its own
      */
     public Unit(
-            Environment environment, Settings settings, Attempts attempts, Limits limits, @Nullable Connection joined) {
+            Environment environment,
+            Settings settings,
+            boolean noticing,
+            Attempts attempts,
+            Limits limits,
+            @Nullable Connection joined) {
         this.environment = environment;
         readOnly = settings.readOnly();
         trace = environment.recorder();
         transaction = environment.transaction(trace, settings, joined);
-        ReadSide side = new ReadSide(environment.model(), transaction, this, readOnly);
+        ReadSide side = new ReadSide(environment.model(), transaction, this, readOnly && !noticing);
         tracker = side.tracker();
         reader = side.reader();
         finder = new KeyFinder(side);
@@ -145,10 +151,6 @@ public final class Unit implements ReadingUnit {
     /** How far the database had come at the last commit; null where nobody tells. */
     public @Nullable String position() {
         return transaction.position();
-    }
-
-    boolean isReadOnly() {
-        return readOnly;
     }
 
     /** What was flushed, how it ends, and the places to go back to. */

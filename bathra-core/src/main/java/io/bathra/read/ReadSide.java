@@ -14,11 +14,11 @@ public final class ReadSide {
     private final Tracker tracker;
     private final EntityReader reader;
 
-    public ReadSide(Mapping model, Transaction transaction, CursorPlace place, boolean readOnly) {
+    public ReadSide(Mapping model, Transaction transaction, CursorPlace place, boolean forgetful) {
         this.transaction = transaction;
         this.place = place;
         cohorts = new CohortReader(this);
-        tracker = new Tracker(model, cohorts, readOnly);
+        tracker = new Tracker(model, cohorts, forgetful);
         reader = new EntityReader(transaction, tracker);
     }
 

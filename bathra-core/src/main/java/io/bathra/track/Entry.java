@@ -187,7 +187,7 @@ public final class Entry<E> implements Tie {
     /** Takes another row as the one that it was last in step with, unless nothing will ever be compared with it. */
     void remember(@Nullable Object @Nullable [] row) {
         tracker.journal().entry(this);
-        snapshot = tracker.isReadOnly() ? null : row;
+        snapshot = tracker.isForgetful() ? null : row;
     }
 
     /** It is the row of a key. */
@@ -195,7 +195,7 @@ public final class Entry<E> implements Tie {
         tracker.journal().entry(this);
         state = newState;
         key = newKey;
-        snapshot = tracker.isReadOnly() ? null : row;
+        snapshot = tracker.isForgetful() ? null : row;
     }
 
     /** The row has another value where nobody is to look. */
@@ -289,7 +289,7 @@ public final class Entry<E> implements Tie {
 
     /** Whether the object differs from its row. */
     public boolean isDirty() {
-        if (tracker.isReadOnly()) {
+        if (tracker.isForgetful()) {
             return false;
         }
         for (StoredAttribute attribute : suspects()) {

@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Tracker {
     private final Mapping model;
-    private final boolean readOnly;
+    private final boolean forgetful;
     private final BothSides sides = new BothSides(this);
     private final Loader loader = new Loader(this, sides);
     private final Journal journal = new Journal(this);
@@ -42,12 +42,12 @@ public final class Tracker {
     private boolean closed;
 
     /**
-     * @param readOnly whether nothing will ever be written, so that rows need not be remembered
+     * @param forgetful whether rows need not be remembered, since nothing will ever be written
      */
-    public Tracker(Mapping model, RelationReader reader, boolean readOnly) {
+    public Tracker(Mapping model, RelationReader reader, boolean forgetful) {
         this.model = model;
         this.holderEvents = new HolderEvents(this, sides, reader);
-        this.readOnly = readOnly;
+        this.forgetful = forgetful;
     }
 
     /** A tracker behind which there is no database to read from. */
@@ -55,8 +55,8 @@ public final class Tracker {
         return new Tracker(model, new NothingToRead(), false);
     }
 
-    public boolean isReadOnly() {
-        return readOnly;
+    public boolean isForgetful() {
+        return forgetful;
     }
 
     public Mapping model() {
