@@ -29,6 +29,7 @@ import picocli.CommandLine.Spec;
             ChangeCommand.class,
             LoadCommand.class,
             SampleCommand.class,
+            TryCommand.class,
             ExampleCommand.class
         },
         mixinStandardHelpOptions = true,
@@ -48,6 +49,7 @@ import picocli.CommandLine.Spec;
             "  bathra schema create                     its tables, on an embedded database",
             "  bathra sample files/                     files to load",
             "  bathra load Operator files/operators.csv",
+            "  bathra try                               work with the model by hand, in Java",
             "  bathra example                           programs to read and run",
             "Each command has a --help of its own."
         })
@@ -107,7 +109,8 @@ public final class Bathra implements Runnable {
 
     @Override
     public void run() {
-        throw new ParameterException(spec.commandLine(), "name a command: demo, show, schema, load, sample or example");
+        throw new ParameterException(
+                spec.commandLine(), "name a command: demo, show, schema, change, load, sample, try or example");
     }
 
     /** The version that the build has written beside this class. */

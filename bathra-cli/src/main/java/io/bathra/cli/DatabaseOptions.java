@@ -48,6 +48,11 @@ final class DatabaseOptions {
         }
     }
 
+    /** Whether a database was asked for. */
+    boolean isGiven(SettingsOption settings) {
+        return settings.given(url, "url") != null;
+    }
+
     /** Opens a store on the database that was asked for, else on an embedded one in the working folder. */
     Opened open(SettingsOption settings, Model of) {
         return open(

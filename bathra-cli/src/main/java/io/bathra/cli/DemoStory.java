@@ -99,13 +99,7 @@ final class DemoStory {
 
     void storeSeason() {
         try (UnitOfWork work = store.begin()) {
-            season.operators().forEach(work::add);
-            season.vessels().forEach(work::add);
-            season.berths().forEach(work::add);
-            season.pilots().forEach(work::add);
-            season.calls().forEach(work::add);
-            season.movements().forEach(work::add);
-            season.licences().forEach(work::add);
+            season.addTo(work);
             head("A season from eight CSV files, as an object graph; what the flush would do");
             FlushPlan plan = work.plan();
             tell(plan);

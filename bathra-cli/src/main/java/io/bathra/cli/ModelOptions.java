@@ -3,6 +3,10 @@ package io.bathra.cli;
 import io.bathra.error.BathraException;
 import io.bathra.model.EntityOutline;
 import io.bathra.model.Model;
+import java.net.URI;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
@@ -27,6 +31,20 @@ final class ModelOptions {
     /** The model that was asked for. */
     Model model(SettingsOption settings) {
         return Models.find(settings.given(model, "model"), settings.given(classPath, "classpath"));
+    }
+
+    /** Where the classes of the model are: what was named, else wherever they came from. */
+    List<Path> places(SettingsOption settings, Model found) {
+        String given = settings.given(classPath, "classpath");
+        if (given != null) {
+            return Models.paths(given);
+        }
+        return found.entities().stream()
+                .map(entity -> entity.type().getProtectionDomain().getCodeSource())
+                .filter(Objects::nonNull)
+                .map(source -> Path.of(URI.create(String.valueOf(source.getLocation()))))
+                .distinct()
+                .toList();
     }
 
     /**

@@ -46,6 +46,23 @@ final class Models {
 
     private static ClassLoader loader(String classPath) {
         List<URL> urls = new ArrayList<>();
+        for (Path path : paths(classPath)) {
+            try {
+                urls.add(path.toUri().toURL());
+            } catch (MalformedURLException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+        return new URLClassLoader(urls.toArray(URL[]::new), Models.class.getClassLoader());
+    }
+
+    /**
+     * The jars and folders of a class path.
+     *
+     * @throws BathraException when one is not there
+     */
+    static List<Path> paths(String classPath) {
+        List<Path> paths = new ArrayList<>();
         for (String entry : classPath.split(Pattern.quote(File.pathSeparator))) {
             boolean all = entry.endsWith(File.separator + "*");
             Path path = Path.of(all ? entry.substring(0, entry.length() - 2) : entry);
@@ -54,18 +71,14 @@ final class Models {
                         + ", which --classpath names; build it, or mend the path");
             }
             try (Stream<Path> jars = all ? Files.list(path) : Stream.of(path)) {
-                for (Path one : jars.filter(file -> !all || file.toString().endsWith(".jar"))
+                jars.filter(file -> !all || file.toString().endsWith(".jar"))
                         .sorted()
-                        .toList()) {
-                    urls.add(one.toUri().toURL());
-                }
-            } catch (MalformedURLException e) {
-                throw new UncheckedIOException(e);
+                        .forEach(paths::add);
             } catch (IOException e) {
                 throw new BathraException(path + " cannot be read: " + e, e);
             }
         }
-        return new URLClassLoader(urls.toArray(URL[]::new), Models.class.getClassLoader());
+        return paths;
     }
 
     private static Model inField(ClassLoader loader, String name) {

@@ -3,6 +3,7 @@ package io.bathra.cli;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
+import java.io.Console;
 import java.io.PrintWriter;
 import picocli.CommandLine.Help.Ansi;
 import picocli.CommandLine.Model.CommandSpec;
@@ -38,7 +39,15 @@ final class Talk {
 
     /** Whether a person sits before a terminal. */
     static boolean isTerminal() {
-        return System.console() != null;
+        Console console = System.console();
+        if (console == null) {
+            return false;
+        }
+        try {
+            return (boolean) Console.class.getMethod("isTerminal").invoke(console);
+        } catch (ReflectiveOperationException e) {
+            return true; // up to JDK 21 there is a console at a terminal only
+        }
     }
 
     /** Colours only for a terminal, and not where NO_COLOR is set. */

@@ -1,5 +1,6 @@
 package io.bathra.examples.harbour;
 
+import io.bathra.UnitOfWork;
 import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -182,6 +183,17 @@ public final class Season {
                                 line.known("pilot", pilots, "pilots.csv"),
                                 line.known("berth", berths, "berths.csv"),
                                 line.value("until", LocalDate::parse, DATE)))));
+    }
+
+    /** Adds all of it, to be stored. */
+    public void addTo(UnitOfWork work) {
+        operators().forEach(work::add);
+        vessels().forEach(work::add);
+        berths().forEach(work::add);
+        pilots().forEach(work::add);
+        calls().forEach(work::add);
+        movements().forEach(work::add);
+        licences().forEach(work::add);
     }
 
     public Collection<Operator> operators() {
