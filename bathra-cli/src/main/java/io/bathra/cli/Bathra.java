@@ -30,6 +30,7 @@ import picocli.CommandLine.Spec;
             LoadCommand.class,
             SampleCommand.class,
             TryCommand.class,
+            MeasureCommand.class,
             ExampleCommand.class
         },
         mixinStandardHelpOptions = true,
@@ -50,6 +51,7 @@ import picocli.CommandLine.Spec;
             "  bathra sample files/                     files to load",
             "  bathra load Operator files/operators.csv",
             "  bathra try                               work with the model by hand, in Java",
+            "  bathra measure --chart ways.svg          which way is fastest on this database",
             "  bathra example                           programs to read and run",
             "Each command has a --help of its own."
         })
@@ -110,7 +112,8 @@ public final class Bathra implements Runnable {
     @Override
     public void run() {
         throw new ParameterException(
-                spec.commandLine(), "name a command: demo, show, schema, change, load, sample, try or example");
+                spec.commandLine(),
+                "name a command: demo, show, schema, change, load, sample, try, measure or example");
     }
 
     /** The version that the build has written beside this class. */

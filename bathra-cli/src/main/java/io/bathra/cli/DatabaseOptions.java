@@ -39,8 +39,13 @@ final class DatabaseOptions {
             order = 5)
     private @Nullable String password;
 
-    /** A store and the pool behind it. */
-    record Opened(Store store, HikariDataSource pool, String place) implements AutoCloseable {
+    /**
+     * A store and the pool behind it.
+     *
+     * @param url which may hold a password, so nobody shows it
+     * @param place the database in words
+     */
+    record Opened(Store store, HikariDataSource pool, String url, String place) implements AutoCloseable {
         @Override
         public void close() {
             store.close();
@@ -61,8 +66,26 @@ final class DatabaseOptions {
 
     /** Opens a store on the database that was asked for. */
     Opened open(SettingsOption settings, Model of, String otherwise) {
+        return openOn(settings, of, url(settings, otherwise));
+    }
+
+    /** The same, where an embedded database stays open until the program has ended what it was doing. */
+    Opened openToEnd(SettingsOption settings, Model of, String otherwise) {
+        String asked = url(settings, otherwise);
+        String words = asked.toUpperCase(Locale.ROOT);
+        boolean closesByItself = asked.startsWith("jdbc:h2:")
+                && !words.contains("DB_CLOSE_ON_EXIT")
+                && !words.contains("AUTO_SERVER=TRUE"); // with which it insists on closing
+        return openOn(settings, of, closesByItself ? asked + ";DB_CLOSE_ON_EXIT=FALSE" : asked);
+    }
+
+    private String url(SettingsOption settings, String otherwise) {
         String given = settings.given(url, "url");
-        String database = given == null ? otherwise : given;
+        return given == null ? otherwise : given;
+    }
+
+    /** Opens a store on a database of this URL. */
+    Opened openOn(SettingsOption settings, Model of, String database) {
         HikariConfig config = new HikariConfig();
         config.setJdbcUrl(database);
         config.setUsername(settings.given(user, "user"));
@@ -82,7 +105,7 @@ final class DatabaseOptions {
         try {
             pool = new HikariDataSource(config);
             Store store = Store.open(of, pool);
-            return new Opened(store, pool, store.databaseName() + " (" + shown + ")");
+            return new Opened(store, pool, database, store.databaseName() + " (" + shown + ")");
         } catch (RuntimeException e) {
             if (pool != null) {
                 pool.close();

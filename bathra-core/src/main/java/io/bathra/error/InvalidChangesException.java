@@ -1,10 +1,14 @@
 package io.bathra.error;
 
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Pending changes that cannot be stored, all of them at once. Nothing was written, and nothing is lost. */
 public sealed class InvalidChangesException extends BathraException permits RestrictViolation {
+    /** A message is read by somebody; all of them are in the list. */
+    private static final int MOST_TOLD = 30;
+
     private final List<Problem> problems;
 
     public InvalidChangesException(List<Problem> problems) {
@@ -16,11 +20,16 @@ public sealed class InvalidChangesException extends BathraException permits Rest
                 "nothing was written, because of "
                         + (problems.size() == 1 ? "a problem" : problems.size() + " problems")
                         + ":\n  - "
-                        + String.join(
-                                "\n  - ",
-                                problems.stream().map(Problem::toString).toList()),
+                        + told(problems),
                 cause);
         this.problems = List.copyOf(problems);
+    }
+
+    private static String told(List<Problem> problems) {
+        String told = problems.stream().limit(MOST_TOLD).map(Problem::toString).collect(Collectors.joining("\n  - "));
+        return problems.size() <= MOST_TOLD
+                ? told
+                : told + "\n  and " + (problems.size() - MOST_TOLD) + " more, which problems() has";
     }
 
     /** Every problem that was found. */

@@ -1,5 +1,9 @@
 package io.bathra.cli.diagram;
 
+import io.bathra.cli.canvas.PngCanvas;
+import io.bathra.cli.canvas.Point;
+import io.bathra.cli.canvas.Rect;
+import io.bathra.cli.canvas.SvgCanvas;
 import io.bathra.model.Model;
 import java.util.List;
 
@@ -15,28 +19,6 @@ import java.util.List;
  * @param lines the links between them
  */
 public record Diagram(String title, double width, double height, List<Box> boxes, List<Line> lines) {
-    /** A place on the drawing. */
-    public record Rect(double x, double y, double width, double height) {
-        /** Whether they have more than an edge in common. */
-        public boolean overlaps(Rect other) {
-            return x < other.x + other.width
-                    && other.x < x + width
-                    && y < other.y + other.height
-                    && other.y < y + height;
-        }
-
-        /** Whether another one lies within. */
-        public boolean holds(Rect other) {
-            return other.x >= x
-                    && other.y >= y
-                    && other.x + other.width <= x + width
-                    && other.y + other.height <= y + height;
-        }
-    }
-
-    /** A point on the drawing. */
-    public record Point(double x, double y) {}
-
     /** What a box stands for. */
     public enum Kind {
         ENTITY,

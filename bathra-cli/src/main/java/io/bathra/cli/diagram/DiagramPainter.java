@@ -1,11 +1,13 @@
 package io.bathra.cli.diagram;
 
+import io.bathra.cli.canvas.Canvas;
+import io.bathra.cli.canvas.Point;
+import io.bathra.cli.canvas.Rect;
+import io.bathra.cli.canvas.Typeface;
 import io.bathra.cli.diagram.Diagram.Box;
 import io.bathra.cli.diagram.Diagram.End;
 import io.bathra.cli.diagram.Diagram.Kind;
 import io.bathra.cli.diagram.Diagram.Line;
-import io.bathra.cli.diagram.Diagram.Point;
-import io.bathra.cli.diagram.Diagram.Rect;
 import io.bathra.cli.diagram.Diagram.Row;
 import io.bathra.cli.diagram.Diagram.Rule;
 import java.util.List;

@@ -35,6 +35,9 @@ final class Session implements AutoCloseable {
 
     private static final long PAUSE_MILLIS = 10;
 
+    /** How long a unit of work that is over is waited for. */
+    private static final long CLOSING_MILLIS = 500;
+
     private final Store store;
     private final Model model;
     private final Recording recording;
@@ -353,15 +356,8 @@ final class Session implements AutoCloseable {
     /** What was cut off in the middle may be half done, so it is not gone on with. */
     private void replace(End end) {
         UnitOfWork before = work;
-        int lost = 0;
-        if (end == End.LEFT_BEHIND) {
-            Thread closing = new Thread(before::close, "closing"); // whoever goes on in there may keep it from closing
-            closing.setDaemon(true);
-            closing.start();
-        } else {
-            lost = writing ? lost(before) : 0;
-            close(before);
-        }
+        int lost = writing && end != End.LEFT_BEHIND ? lost(before) : 0;
+        closeAside(before);
         work = begin();
         screen.print(Printed.of(
                 Look.NOTE,
@@ -374,6 +370,18 @@ final class Session implements AutoCloseable {
             return rows(before.changes());
         } catch (RuntimeException e) {
             return 0; // it does not know any more
+        }
+    }
+
+    /** A thread that was cut off may have left a lock in the driver behind, and one that goes on has it still. */
+    private static void closeAside(UnitOfWork before) {
+        Thread closing = new Thread(() -> close(before), "closing");
+        closing.setDaemon(true);
+        closing.start();
+        try {
+            closing.join(CLOSING_MILLIS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
         }
     }
 

@@ -7,10 +7,11 @@ import static io.bathra.model.Declare.table;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.bathra.attr.DeleteRule;
+import io.bathra.cli.canvas.Point;
+import io.bathra.cli.canvas.Rect;
+import io.bathra.cli.canvas.Typeface;
 import io.bathra.cli.diagram.Diagram.Box;
 import io.bathra.cli.diagram.Diagram.Line;
-import io.bathra.cli.diagram.Diagram.Point;
-import io.bathra.cli.diagram.Diagram.Rect;
 import io.bathra.cli.diagram.Diagram.Row;
 import io.bathra.examples.harbour.Harbour;
 import io.bathra.link.Link;

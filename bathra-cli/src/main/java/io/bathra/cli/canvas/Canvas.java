@@ -1,11 +1,9 @@
-package io.bathra.cli.diagram;
+package io.bathra.cli.canvas;
 
-import io.bathra.cli.diagram.Diagram.Point;
-import io.bathra.cli.diagram.Diagram.Rect;
 import java.util.List;
 
 /** What can be drawn on. Colours are {@code 0xRRGGBB}. */
-interface Canvas {
+public interface Canvas {
     void fill(Rect place, int colour);
 
     void frame(Rect place, int colour, boolean dashed);

@@ -1,4 +1,4 @@
-package io.bathra.cli.diagram;
+package io.bathra.cli.canvas;
 
 import java.awt.geom.AffineTransform;
 import java.awt.geom.Path2D;
@@ -17,7 +17,7 @@ import org.apache.pdfbox.pdmodel.PDDocument;
  * The one typeface of all drawings, read from a library's file: a machine without fonts draws the same as any other,
  * and texts are measured before they are placed.
  */
-final class Typeface {
+public final class Typeface {
     private static final String FILE = "/org/apache/pdfbox/resources/ttf/LiberationSans-Regular.ttf";
 
     /** Faces of the same widths, for whoever shows an SVG. */
@@ -44,7 +44,7 @@ final class Typeface {
     }
 
     /** How wide a text is at a size. */
-    static double width(String text, double size) {
+    public static double width(String text, double size) {
         try {
             double units = 0;
             for (int character : text.codePoints().toArray()) {

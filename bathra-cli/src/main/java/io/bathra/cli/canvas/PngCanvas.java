@@ -1,7 +1,5 @@
-package io.bathra.cli.diagram;
+package io.bathra.cli.canvas;
 
-import io.bathra.cli.diagram.Diagram.Point;
-import io.bathra.cli.diagram.Diagram.Rect;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Graphics2D;
@@ -17,13 +15,13 @@ import java.util.List;
 import javax.imageio.ImageIO;
 
 /** Draws as PNG, with outlines in place of fonts, so that no font of the machine plays a part. */
-final class PngCanvas implements Canvas {
+public final class PngCanvas implements Canvas {
     private static final float[] DASHES = {5, 4};
 
     private final BufferedImage image;
     private final Graphics2D graphics;
 
-    PngCanvas(double width, double height) {
+    public PngCanvas(double width, double height) {
         System.setProperty("java.awt.headless", "true"); // nothing is shown, so no screen is asked for
         image = new BufferedImage((int) Math.ceil(width), (int) Math.ceil(height), BufferedImage.TYPE_INT_RGB);
         graphics = image.createGraphics();
@@ -78,7 +76,7 @@ final class PngCanvas implements Canvas {
     }
 
     /** The picture. */
-    byte[] bytes() {
+    public byte[] bytes() {
         graphics.dispose();
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
         try {

@@ -1,16 +1,14 @@
-package io.bathra.cli.diagram;
+package io.bathra.cli.canvas;
 
-import io.bathra.cli.diagram.Diagram.Point;
-import io.bathra.cli.diagram.Diagram.Rect;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
 
 /** Draws as SVG 1.1. Texts stay texts, held to the width that was measured for them. */
-final class SvgCanvas implements Canvas {
+public final class SvgCanvas implements Canvas {
     private final StringBuilder text = new StringBuilder();
 
-    SvgCanvas(double width, double height, String title) {
+    public SvgCanvas(double width, double height, String title) {
         add(
                 "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"%s\" height=\"%s\" viewBox=\"0 0 %s %s\""
                         + " font-family=\"%s\">",
@@ -91,7 +89,7 @@ final class SvgCanvas implements Canvas {
     }
 
     /** All that was drawn. */
-    String text() {
+    public String text() {
         return text + "</svg>\n";
     }
 }
