@@ -83,6 +83,10 @@ final class House {
                 .collect(Collectors.toCollection(TreeSet::new));
     }
 
+    boolean isExported(String room) {
+        return exported.contains(room);
+    }
+
     /** All packages that have classes. */
     Set<String> packages() {
         return types.stream().map(JavaClass::getPackageName).collect(Collectors.toCollection(TreeSet::new));
@@ -116,7 +120,7 @@ final class House {
     }
 
     /** How many classes of a room use classes of another one. */
-    private int arrows(String from, String to) {
+    int arrows(String from, String to) {
         return arrows.getOrDefault(from, Map.of()).getOrDefault(to, 0);
     }
 

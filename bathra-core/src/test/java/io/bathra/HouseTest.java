@@ -10,6 +10,7 @@ import org.junit.jupiter.api.Test;
 /** The rooms of the library: no arrow goes up, little can be seen from outside, and the page that shows it is true. */
 class HouseTest {
     private static final Path PAGE = Path.of("..", "docs", "house.md");
+    private static final Path PICTURE = Path.of("..", "docs", "design", "house.svg");
 
     private final House house = House.compiled();
 
@@ -28,7 +29,9 @@ class HouseTest {
     void thePageShowsTheHouseAsItIs() throws IOException {
         if (System.getProperty("house.draw") != null) {
             Files.writeString(PAGE, house.page());
+            Files.writeString(PICTURE, HousePicture.of(house));
         }
         assertThat(PAGE).content().as("draw it anew with -Dhouse.draw").isEqualTo(house.page());
+        assertThat(PICTURE).content().as("draw it anew with -Dhouse.draw").isEqualTo(HousePicture.of(house));
     }
 }
