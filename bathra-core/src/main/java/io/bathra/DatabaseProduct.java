@@ -8,9 +8,13 @@ import java.util.List;
 
 /** The databases that Bathra runs on, for work that needs none to be there. */
 public enum DatabaseProduct {
+    /** H2. */
     H2("H2"),
+    /** SQLite. */
     SQLITE("SQLite"),
+    /** PostgreSQL. */
     POSTGRESQL("PostgreSQL"),
+    /** MariaDB. */
     MARIADB("MariaDB");
 
     private final String productName;
@@ -19,7 +23,11 @@ public enum DatabaseProduct {
         this.productName = productName;
     }
 
-    /** The statements that create all tables of a model in an empty database, in order. */
+    /**
+     * {@return the statements that create all tables of a model in an empty database, in order}
+     *
+     * @param model the model
+     */
     public List<String> createStatements(Model model) {
         return Database.named(productName, model.databaseSchema())
                 .dialect()

@@ -35,8 +35,10 @@ public final class FlushPlan {
     }
 
     /**
-     * The plan for storing new objects and everything new that they reach. Needs no database.
+     * {@return the plan for storing new objects and everything new that they reach} Needs no database.
      *
+     * @param model the model
+     * @param objects the objects
      * @throws io.bathra.error.InvalidChangesException when they cannot be stored as they are
      * @throws io.bathra.error.UnorderableChangesException when no order can write them
      */
@@ -54,49 +56,50 @@ public final class FlushPlan {
             this.statement = statement;
         }
 
+        /** {@return what is done to the rows} */
         public Operation operation() {
             return step.operation();
         }
 
-        /** The name of the entity; of rows behind parts or a pivot, that of the attribute. */
+        /** {@return the name of the entity; of rows behind parts or a pivot, that of the attribute} */
         public String entity() {
             return step.entity().name();
         }
 
-        /** The table's name. */
+        /** {@return the table's name} */
         public String table() {
             return step.table();
         }
 
         /**
-         * The attributes that an insert or update sets, in the order of the table's columns; the key alone for a
-         * delete.
+         * {@return the attributes that an insert or update sets, in the order of the table's columns; the key alone
+         * for a delete}
          */
         public List<String> columns() {
             return step.columns().stream().map(Attribute::name).toList();
         }
 
-        /** How many rows it writes; 0 for a cascade, of which only the database knows. */
+        /** {@return how many rows it writes; 0 for a cascade, of which only the database knows} */
         public int rowCount() {
             return step.rowCount();
         }
 
-        /** The rows in the order in which they are written: {@code Vessel 7}, {@code Vessel (new #3)}. */
+        /** {@return the rows in the order in which they are written: {@code Vessel 7}, {@code Vessel (new #3)}} */
         public List<String> rows() {
             return step.rows();
         }
 
-        /** Whether it concerns all rows that go along with removed ones, however many there are. */
+        /** {@return whether it concerns all rows that go along with removed ones, however many there are} */
         public boolean isCascade() {
             return step.isCascade();
         }
 
-        /** Why the step stands where it stands; empty when it could stand anywhere. */
+        /** {@return why the step stands where it stands; empty when it could stand anywhere} */
         public String why() {
             return step.why();
         }
 
-        /** The SQL that the store's database will be given; empty in a plan that was made without a store. */
+        /** {@return the SQL that the store's database will be given; empty in a plan that was made without a store} */
         public String statement() {
             return statement;
         }
@@ -107,26 +110,30 @@ public final class FlushPlan {
         }
     }
 
-    /** Whether the checks of deferrable constraints are put off to the end, since no order of the rows fulfils them. */
+    /**
+     * {@return whether the checks of deferrable constraints are put off to the end, since no order of the rows
+     * fulfils them}
+     */
     public boolean isDeferring() {
         return plan.isDeferring();
     }
 
-    /** The tables whose rows the database deletes, or whose links it empties, by itself. */
+    /** {@return the tables whose rows the database deletes, or whose links it empties, by itself} */
     public Set<String> leftToDatabase() {
         return plan.leftToDatabase();
     }
 
-    /** The steps in the order of their execution. */
+    /** {@return the steps in the order of their execution} */
     public List<Step> steps() {
         return steps;
     }
 
+    /** {@return whether there is nothing} */
     public boolean isEmpty() {
         return steps.isEmpty();
     }
 
-    /** How many rows all steps write together. */
+    /** {@return how many rows all steps write together} */
     public int rowCount() {
         return plan.rowCount();
     }

@@ -43,38 +43,46 @@ public final class FlushReport {
     }
 
     /**
-     * How far the database had come when this was committed, so that a standby can be asked for what it shows from
-     * there on. Empty where nothing was written, after a flush alone, and of a store that {@linkplain
+     * {@return how far the database had come when this was committed, so that a standby can be asked for what it
+     * shows from there on} Empty where nothing was written, after a flush alone, and of a store that {@linkplain
      * Store#readingFrom reads from no standby}.
      */
     public Optional<Position> position() {
         return Optional.ofNullable(position);
     }
 
-    /** What was written, by the names of entities; rows of parts and pivots by those of their attributes. */
+    /** {@return what was written, by the names of entities; rows of parts and pivots by those of their attributes} */
     public Map<String, Rows> rows() {
         return rows;
     }
 
     /**
-     * The tables whose rows the database has deleted, or whose links it has emptied, by itself, since those that they
-     * led to were removed. How many rows that were, it does not tell.
+     * {@return the tables whose rows the database has deleted, or whose links it has emptied, by itself, since those
+     * that they led to were removed} How many rows that were, it does not tell.
      */
     public Set<String> leftToDatabase() {
         return leftToDatabase;
     }
 
-    /** The rows of one entity; zeros when none was written. */
+    /**
+     * {@return the rows of one entity; zeros when none was written}
+     *
+     * @param entity the entity, or its class
+     */
     public Rows of(Class<?> entity) {
         return of(entity.getSimpleName());
     }
 
-    /** The rows behind parts or a pivot, {@code "Vessel.certificates"}; zeros when none was written. */
+    /**
+     * {@return the rows behind parts or a pivot, {@code "Vessel.certificates"}; zeros when none was written}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public Rows of(String attribute) {
         return rows.getOrDefault(attribute, Rows.NONE);
     }
 
-    /** The rows of all entities together. */
+    /** {@return the rows of all entities together} */
     public Rows total() {
         return rows.values().stream().reduce(Rows.NONE, Rows::plus);
     }

@@ -27,7 +27,7 @@ public final class LiveSchema {
         this.environment = environment;
     }
 
-    /** The statements that create all tables in an empty database, in order. */
+    /** {@return the statements that create all tables in an empty database, in order} */
     public List<String> statements() {
         return environment.dialect().definitions().create(tables());
     }
@@ -37,6 +37,7 @@ public final class LiveSchema {
      * names one. Tables that are there are left alone; the report says what they lack. Several may do so at once: who
      * finds that somebody else was faster looks again until nothing is missing.
      *
+     * @return what was executed, and what is missing
      * @throws BathraException when change files have been applied, which alone make the tables then
      */
     public SchemaReport createMissing() {
@@ -149,7 +150,7 @@ public final class LiveSchema {
         return tables.size();
     }
 
-    /** What {@link #verify()} looks at, in words: "14 tables, 61 columns, 12 foreign keys" and so on. */
+    /** {@return what {@link #verify()} looks at, in words: "14 tables, 61 columns, 12 foreign keys" and so on} */
     public String lookedAt() {
         return Extent.of(tables());
     }

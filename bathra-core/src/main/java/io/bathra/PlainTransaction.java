@@ -46,15 +46,30 @@ public final class PlainTransaction {
      */
     @FunctionalInterface
     public interface Work<T extends @Nullable Object, X extends Exception> {
+        /**
+         * {@return what the work answers}
+         *
+         * @param tx the transaction
+         * @throws X when that fails
+         */
         T apply(PlainTransaction tx) throws X;
     }
 
-    /** A statement in plain SQL with named parameters, in this transaction. */
+    /**
+     * {@return a statement in plain SQL with named parameters, in this transaction}
+     *
+     * @param text the text
+     */
     public SqlCall<Map<String, @Nullable Object>> sql(String text) {
         return sql(Sql.of(text));
     }
 
-    /** A statement in plain SQL that was made before, in this transaction. */
+    /**
+     * {@return a statement in plain SQL that was made before, in this transaction}
+     *
+     * @param <R> what each row becomes
+     * @param statement the statement
+     */
     public <R> SqlCall<R> sql(Sql<R> statement) {
         return new SqlCall<>(level, Objects.requireNonNull(statement, "statement"));
     }
@@ -62,6 +77,7 @@ public final class PlainTransaction {
     /**
      * Executes the statements of a script, which semicolons part, in this transaction.
      *
+     * @param text the text
      * @return how many statements there were
      * @see Store#script
      */
@@ -72,6 +88,12 @@ public final class PlainTransaction {
     /**
      * Does a piece of work within this one, by a savepoint. When it throws, the transaction goes back to where the
      * piece of work began, and can go on.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param <X> the checked exception that the work may throw
+     * @param task the work
+     * @return what the work answers
+     * @throws X when that fails
      */
     public <T extends @Nullable Object, X extends Exception> T call(Work<T, X> task) throws X {
         refuseEnded();

@@ -21,8 +21,9 @@ public final class Position {
     }
 
     /**
-     * A position from its text.
+     * {@return a position from its text}
      *
+     * @param text the text
      * @throws IllegalArgumentException when it is none
      */
     public static Position parse(String text) {

@@ -42,6 +42,9 @@ public final class Row<E> {
      * Gives an attribute another value.
      *
      * @param value of the attribute's type; null takes it away
+     * @param <V> the attribute's type
+     * @param attribute the attribute, by its accessor
+     * @return this row
      * @throws IllegalArgumentException when the value is of another type, or the attribute none that can be set
      */
     public <V> Row<E> set(Attr<? super E, V> attribute, @Nullable V value) {
@@ -77,6 +80,8 @@ public final class Row<E> {
      * Points a link to the row with a key.
      *
      * @param target a key of the link's target; null for none
+     * @param link the link, by its accessor
+     * @return this row
      * @throws IllegalArgumentException when it is of another type than the target's key
      */
     public Row<E> link(Attr<? super E, ? extends Link<?>> link, @Nullable Object target) {
@@ -99,6 +104,8 @@ public final class Row<E> {
     /**
      * Makes the flush fail when the row has another version by then. Without it, any version will do.
      *
+     * @param version the version that is expected
+     * @return this row
      * @throws ConcurrentChangeException when the unit of work has read another version already
      */
     public Row<E> expectVersion(long version) {

@@ -39,29 +39,52 @@ public final class SqlCall<R> {
         this.statement = statement;
     }
 
-    /** Gives a parameter its value; a collection of values for a list of placeholders. */
+    /**
+     * Gives a parameter its value; a collection of values for a list of placeholders.
+     *
+     * @param parameter the parameter's name
+     * @param value the value
+     * @return the call with that
+     */
     public SqlCall<R> with(String parameter, @Nullable Object value) {
         return new SqlCall<>(level, statement.with(parameter, value));
     }
 
-    /** Gives parameters the values of the record's components of the same names. */
+    /**
+     * Gives parameters the values of the record's components of the same names.
+     *
+     * @param parameters the values, by name
+     * @return the call with that
+     */
     public SqlCall<R> with(Record parameters) {
         return new SqlCall<>(level, statement.with(parameters));
     }
 
-    /** Gives parameters values by name. */
+    /**
+     * Gives parameters values by name.
+     *
+     * @param parameters the values, by name
+     * @return the call with that
+     */
     public SqlCall<R> with(Map<String, ? extends @Nullable Object> parameters) {
         return new SqlCall<>(level, statement.with(parameters));
     }
 
-    /** Says what a row becomes: a record, an entity, or a single value. */
+    /**
+     * Says what a row becomes: a record, an entity, or a single value.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param rowType a record, an entity, or the class of a single value
+     * @return the call with that
+     */
     public <T> SqlCall<T> as(Class<T> rowType) {
         return new SqlCall<>(level, statement.as(rowType));
     }
 
     /**
-     * The same statement without a transaction around it, for what the database refuses within one: {@code vacuum},
-     * {@code create database}, {@code create index concurrently}. What it has done when it fails stays done.
+     * {@return the same statement without a transaction around it, for what the database refuses within one: {@code
+     * vacuum},
+     * {@code create database}, {@code create index concurrently}} What it has done when it fails stays done.
      *
      * <pre>{@code
      * store.sql("analyze").withoutTransaction().execute();
@@ -74,7 +97,7 @@ public final class SqlCall<R> {
     }
 
     /**
-     * All rows.
+     * {@return all rows}
      *
      * @throws BathraException when a column is missing that a row is made of, or a value does not fit
      */
@@ -83,16 +106,16 @@ public final class SqlCall<R> {
                 PlainRows.of(level, transaction, statement.type(), text).list());
     }
 
-    /** The first row, if there is any. */
+    /** {@return the first row, if there is any} */
     public Optional<R> first() {
         List<R> rows = list();
         return rows.isEmpty() ? Optional.empty() : Optional.ofNullable(rows.get(0));
     }
 
     /**
-     * The only row.
+     * {@return the only row}
      *
-     * @throws NotExactlyOneException when there is none, or more than one
+     * @throws io.bathra.error.NotExactlyOneException when there is none, or more than one
      */
     public R one() {
         List<R> rows = list();
@@ -103,9 +126,9 @@ public final class SqlCall<R> {
     }
 
     /**
-     * The rows one after the other, in bounded memory. The stream holds the transaction's connection, and lets go of it
-     * when it has been read to its end or is closed. Entities are not tracked. On MariaDB the transaction can execute
-     * nothing else meanwhile without reading the rest into memory.
+     * {@return the rows one after the other, in bounded memory} The stream holds the transaction's connection, and
+     * lets go of it when it has been read to its end or is closed. Entities are not tracked. On MariaDB the
+     * transaction can execute nothing else meanwhile without reading the rest into memory.
      *
      * @throws BathraException when the statement writes, or is executed without a transaction; or when it gives
      *     entities that have parts, which would need statements of their own meanwhile
@@ -134,6 +157,7 @@ public final class SqlCall<R> {
      * Executes the statement once for each record or map, whose values are added to those given before. They go to the
      * database in portions.
      *
+     * @param rows the rows, or how many
      * @return how many rows each has written, {@link java.sql.Statement#SUCCESS_NO_INFO} where the driver does not tell
      * @throws BathraException before anything is executed, when lists of different lengths are among the values
      */

@@ -35,10 +35,10 @@ public final class Terms {
     }
 
     /**
-     * A piece of work that fails for a reason which may have gone, a deadlock say, is done again from the start, in a
-     * new unit of work. Between two attempts there is a pause of random length, longer each time. Where the model has
-     * {@linkplain io.bathra.model.Model#commitTokens commit tokens}, a reply to COMMIT that is lost is such a reason
-     * too.
+     * {@return a piece of work that fails for a reason which may have gone, a deadlock say, is done again from the
+     * start, in a new unit of work} Between two attempts there is a pause of random length, longer each time. Where
+     * the model has {@linkplain io.bathra.model.Model#commitTokens commit tokens}, a reply to COMMIT that is lost is
+     * such a reason too.
      *
      * @param attempts how often it is tried altogether
      * @throws IllegalArgumentException when that is below 1
@@ -51,10 +51,11 @@ public final class Terms {
     }
 
     /**
-     * The same terms with a limit on the time that all attempts of {@link #retrying} take together, their pauses too:
-     * whichever ends first. A server that is restarting is away for longer than a few attempts take:
+     * {@return the same terms with a limit on the time that all attempts of {@link #retrying} take together, their
+     * pauses too: whichever ends first} A server that is restarting is away for longer than a few attempts take:
      * {@code retrying(1_000).upTo(Duration.ofSeconds(30))}.
      *
+     * @param longest how long, at least a millisecond
      * @throws IllegalArgumentException when it is below a millisecond, or the work is tried once
      */
     public Terms upTo(Duration longest) {
@@ -69,21 +70,27 @@ public final class Terms {
      * Units that write nothing, and so spare the cost of tracking: no rows are remembered and no changes looked for,
      * and the database may know. What is set on their objects stays in memory; adding, removing and the like is
      * refused.
+     *
+     * @return such terms
      */
     public static Terms reading() {
         return PLAIN.readOnly();
     }
 
     /**
-     * The same terms for units that remember rows even where they write nothing, so that {@link UnitOfWork#changes}
-     * tells what was set in vain. For tests, and for tools in which somebody tries things; it costs what tracking
-     * costs.
+     * {@return the same terms for units that remember rows even where they write nothing, so that {@link
+     * UnitOfWork#changes} tells what was set in vain} For tests, and for tools in which somebody tries things; it
+     * costs what tracking costs.
      */
     public Terms noticing() {
         return new Terms(attempts, settings, true);
     }
 
-    /** The same terms with an isolation level, in place of the connection's own. */
+    /**
+     * {@return the same terms with an isolation level, in place of the connection's own}
+     *
+     * @param level the level
+     */
     public Terms isolation(Isolation level) {
         return with(settings.isolation(
                 switch (level) {
@@ -93,16 +100,16 @@ public final class Terms {
                 }));
     }
 
-    /** The same terms for {@linkplain #reading units that write nothing}. */
+    /** {@return the same terms for {@linkplain #reading units that write nothing}} */
     public Terms readOnly() {
         return with(settings.reading());
     }
 
     /**
-     * The same terms for units that see, from their beginning on, all that was committed before on any server of a
-     * MariaDB cluster: the server that a unit works on waits until it has that, where it would otherwise lag behind
-     * for a moment. So a program reads what it has written through another server just before. Of a store that
-     * {@linkplain Store#readingFrom reads from standbys}, such units work on the primary. Elsewhere it changes
+     * {@return the same terms for units that see, from their beginning on, all that was committed before on any
+     * server of a MariaDB cluster: the server that a unit works on waits until it has that, where it would otherwise
+     * lag behind for a moment} So a program reads what it has written through another server just before. Of a store
+     * that {@linkplain Store#readingFrom reads from standbys}, such units work on the primary. Elsewhere it changes
      * nothing.
      *
      * <p>The server gives up after a time that is its own, half a minute unless it is set; a {@link
@@ -113,10 +120,11 @@ public final class Terms {
     }
 
     /**
-     * The same terms for units that see what a commit has written which told this position: a standby is waited for
-     * until it has come as far, for a second at the most; then the primary has to do, and the trace says so. Where a
-     * store reads from no standby, it changes nothing.
+     * {@return the same terms for units that see what a commit has written which told this position: a standby is
+     * waited for until it has come as far, for a second at the most; then the primary has to do, and the trace says
+     * so} Where a store reads from no standby, it changes nothing.
      *
+     * @param position how far
      * @see Store#readingFrom
      */
     public Terms notBefore(Position position) {
@@ -124,8 +132,10 @@ public final class Terms {
     }
 
     /**
-     * The same with a limit on the time that a standby is waited for.
+     * {@return the same with a limit on the time that a standby is waited for}
      *
+     * @param position how far
+     * @param longest how long, at least a millisecond
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms notBefore(Position position, Duration longest) {
@@ -135,9 +145,10 @@ public final class Terms {
     }
 
     /**
-     * The same terms with a limit on waiting for what others hold, after which a {@link io.bathra.error.LockTimeout} is
-     * thrown. MariaDB counts in whole seconds; what is less is one.
+     * {@return the same terms with a limit on waiting for what others hold, after which a {@link
+     * io.bathra.error.LockTimeout} is thrown} MariaDB counts in whole seconds; what is less is one.
      *
+     * @param longest how long, at least a millisecond
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms lockTimeout(Duration longest) {
@@ -145,9 +156,10 @@ public final class Terms {
     }
 
     /**
-     * The same terms with a limit on each statement, after which a {@link io.bathra.error.StatementTimeout} is thrown.
-     * On SQLite the transaction ends with the statement.
+     * {@return the same terms with a limit on each statement, after which a {@link io.bathra.error.StatementTimeout}
+     * is thrown} On SQLite the transaction ends with the statement.
      *
+     * @param longest how long, at least a millisecond
      * @throws IllegalArgumentException when it is below a millisecond
      */
     public Terms statementTimeout(Duration longest) {

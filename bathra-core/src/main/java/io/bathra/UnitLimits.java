@@ -13,6 +13,8 @@ public record UnitLimits(int entities, Duration age) {
     /**
      * Limits.
      *
+     * @param entities the entities, or their declarations
+     * @param age how old
      * @throws IllegalArgumentException when one is negative
      */
     public UnitLimits {

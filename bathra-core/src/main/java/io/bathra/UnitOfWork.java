@@ -54,9 +54,11 @@ public final class UnitOfWork implements AutoCloseable {
     // ---- reading
 
     /**
-     * The entity with this key, if there is one. Asks the database only for what is not here yet.
+     * {@return the entity with this key, if there is one} Asks the database only for what is not here yet.
      *
      * @param key a key of several attributes is the list of their values, a link counting as the key of its target
+     * @param <E> the entity
+     * @param type the class
      * @throws IllegalArgumentException when the key is of another type than the entity's
      */
     public <E> Optional<E> find(Class<E> type, Object key) {
@@ -65,8 +67,11 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * The entity with this key.
+     * {@return the entity with this key}
      *
+     * @param <E> the entity
+     * @param type the class
+     * @param key the key
      * @throws NoSuchRowException when there is none
      */
     public <E> E require(Class<E> type, Object key) {
@@ -76,9 +81,12 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * The entities with these keys, as far as they are there, in the order of the keys. Asks the database only for what
-     * is not here yet, with as few statements as the number allows.
+     * {@return the entities with these keys, as far as they are there, in the order of the keys} Asks the database
+     * only for what is not here yet, with as few statements as the number allows.
      *
+     * @param <E> the entity
+     * @param type the class
+     * @param keys the keys
      * @throws IllegalArgumentException when a key is of another type than the entity's
      */
     public <E> List<E> findAll(Class<E> type, Collection<?> keys) {
@@ -87,7 +95,8 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * Reads entities of several classes by their keys, as far as they are not here yet. On a server all of them take one
+     * Reads entities of several classes by their keys, as far as they are not here yet. On a server all of them take
+     * one
      * round trip; {@link #find}, {@link #require} and {@link #findAll} then answer from memory.
      *
      * <pre>{@code
@@ -95,6 +104,7 @@ public final class UnitOfWork implements AutoCloseable {
      * work.require(Vessel.class, 7L).operator().set(work.require(Operator.class, 3L));
      * }</pre>
      *
+     * @param wanted what is to be read
      * @throws IllegalArgumentException when a key is of another type than its entity's
      */
     public void read(Wanted... wanted) {
@@ -106,26 +116,41 @@ public final class UnitOfWork implements AutoCloseable {
         unit.finder().read(keys);
     }
 
-    /** Begins a query. Pending changes to the tables that it reads are flushed before it is executed. */
+    /**
+     * Begins a query. Pending changes to the tables that it reads are flushed before it is executed.
+     *
+     * @param <E> the entity
+     * @param type the class
+     * @return the query, which is not executed yet
+     */
     public <E> Query<E> from(Class<E> type) {
         unit.check();
         return unit.query(type);
     }
 
     /**
-     * A statement in plain SQL with named parameters, in this unit's transaction. What is pending is flushed before it
+     * {@return a statement in plain SQL with named parameters, in this unit's transaction} What is pending is flushed
+     * before it
      * is executed; when it writes, tracked objects of the tables that it names are brought up to date, or dropped when
      * their rows are gone. Listeners hear nothing of it.
      *
      * <pre>{@code
-     * List<Vessel> old = work.sql("select * from vessel where built < :year").with("year", 1990).as(Vessel.class).list();
+     * List<Vessel> old = work.sql("select * from vessel where built < :year").with("year",
+     * 1990).as(Vessel.class).list();
      * }</pre>
+     *
+     * @param text the text
      */
     public SqlCall<Map<String, @Nullable Object>> sql(String text) {
         return sql(Sql.of(text));
     }
 
-    /** A statement in plain SQL that was made before, in this unit's transaction. */
+    /**
+     * {@return a statement in plain SQL that was made before, in this unit's transaction}
+     *
+     * @param <R> what each row becomes
+     * @param statement the statement
+     */
     public <R> SqlCall<R> sql(Sql<R> statement) {
         unit.check();
         return new SqlCall<>(unit.sqlLevel(), Objects.requireNonNull(statement, "statement"));
@@ -134,6 +159,8 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Says how queries of this unit treat pending changes from now on, where they do not say so themselves. At first
      * they are flushed.
+     *
+     * @param treatment what is done with pending changes
      */
     public void pending(Pending treatment) {
         unit.check();
@@ -146,6 +173,7 @@ public final class UnitOfWork implements AutoCloseable {
      * Takes a new object in, and everything new that it reaches over its associations, now or until the flush. A
      * removed object is taken back.
      *
+     * @param entity the entity, or its class
      * @throws BathraException when the object has a drawn key already, so that it cannot be new
      */
     public void add(Object entity) {
@@ -155,9 +183,12 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * A handle to a row, which is not read: what it is told is written by the next flush, for which a missing row is an
-     * error. Once the row has been read, the handle speaks of the entity.
+     * {@return a handle to a row, which is not read: what it is told is written by the next flush, for which a
+     * missing row is an error} Once the row has been read, the handle speaks of the entity.
      *
+     * @param <E> the entity
+     * @param type the class
+     * @param key the key
      * @throws IllegalArgumentException when the key is of another type than the entity's
      */
     public <E> Row<E> row(Class<E> type, Object key) {
@@ -167,7 +198,11 @@ public final class UnitOfWork implements AutoCloseable {
         return new Row<>(unit, entity, KeyFinder.key(entity, Objects.requireNonNull(key, "key")));
     }
 
-    /** Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well. */
+    /**
+     * Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well.
+     *
+     * @param entity the entity, or its class
+     */
     public void remove(Object entity) {
         unit.check();
         unit.refuseWriting(() -> "an object is removed");
@@ -177,6 +212,9 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Tracks an object that was read elsewhere and edited since: its row is read now, and what differs is changed.
      *
+     * @param <E> the entity
+     * @param entity the entity, or its class
+     * @return the same object
      * @throws io.bathra.error.ConcurrentChangeException when the row has another version than the object
      * @throws BathraException when this unit knows the row as another object
      * @throws NoSuchRowException when the row is gone
@@ -191,6 +229,9 @@ public final class UnitOfWork implements AutoCloseable {
      * of its columns are written when it has that version still. Collections of parts are read, to write the
      * difference.
      *
+     * @param <E> the entity
+     * @param entity the entity, or its class
+     * @return the same object
      * @throws BathraException when the entity has no version, or this unit knows the row as another object
      */
     public <E> E adoptUnread(E entity) {
@@ -202,6 +243,10 @@ public final class UnitOfWork implements AutoCloseable {
      * Gives an entity the values of a form: each component of the record goes to the attribute of its name.
      *
      * @param expectedVersion the version that the form has shown; null to take whatever is there
+     * @param <E> the entity
+     * @param values the values
+     * @param entity the entity, or its class
+     * @return the same object
      * @throws io.bathra.error.ConcurrentChangeException when the entity has another version by now; its conflicts are
      *     the attributes for which the form wants another value than is there, without what the form had shown
      */
@@ -212,7 +257,8 @@ public final class UnitOfWork implements AutoCloseable {
 
     /**
      * Gives an entity, new or not, what somebody has typed into a form: all of it, or nothing where anything is wrong.
-     * Whatever is wrong is told at once: texts that are no such values, what is missing or does not fit, declared checks
+     * Whatever is wrong is told at once: texts that are no such values, what is missing or does not fit, declared
+     * checks
      * that do not hold as far as the entity alone tells. Unique values are told by {@link #problems} afterwards.
      *
      * <pre>{@code
@@ -225,6 +271,8 @@ public final class UnitOfWork implements AutoCloseable {
      *
      * @param texts by the names of attributes
      * @param settable the attributes that a form may set
+     * @param <E> the entity
+     * @param entity the entity, or its class
      * @return empty when everything is set
      * @throws BathraException when nothing may be set, or something that programs do not set
      */
@@ -247,19 +295,22 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * The entity that fulfils a condition on its natural key, or a new one, which is flushed at once. When somebody
-     * else was faster, theirs.
+     * {@return the entity that fulfils a condition on its natural key, or a new one, which is flushed at once} When
+     * somebody else was faster, theirs.
      *
      * @param naturalKey a condition on attributes that are unique
      * @param maker makes the new one
-     * @throws NotExactlyOneException when several fulfil it
+     * @param <E> the entity
+     * @param type the class
+     * @throws io.bathra.error.NotExactlyOneException when several fulfil it
      */
     public <E> E findOrAdd(Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker) {
         return unit.findOrAdd().one(type, unit.query(type).where(naturalKey), false, maker, entity -> {});
     }
 
     /**
-     * The entity that fulfils a condition on its natural key, or a new one; either is changed, and flushed at once. The
+     * {@return the entity that fulfils a condition on its natural key, or a new one; either is changed, and flushed
+     * at once} The
      * row of one that is there is held until the end of the transaction, so nobody changes it at the same time.
      *
      * <pre>{@code
@@ -270,7 +321,9 @@ public final class UnitOfWork implements AutoCloseable {
      * @param naturalKey a condition on attributes that are unique
      * @param maker makes the new one
      * @param change what is done to either; done once more, to the other one, when somebody else was faster
-     * @throws NotExactlyOneException when several fulfil it
+     * @param <E> the entity
+     * @param type the class
+     * @throws io.bathra.error.NotExactlyOneException when several fulfil it
      */
     public <E> E changeOrAdd(
             Class<E> type, Condition<? super E> naturalKey, Supplier<? extends E> maker, Consumer<? super E> change) {
@@ -290,6 +343,10 @@ public final class UnitOfWork implements AutoCloseable {
      * }</pre>
      *
      * @param on the attributes of a unique constraint, in which each candidate has values
+     * @param <E> the entity
+     * @param type the class
+     * @param candidates the entities that are wanted
+     * @return what was found, in order
      * @throws BathraException when there is no such constraint, or a candidate has no value
      */
     public <E> List<E> findOrAddAll(Class<E> type, On<? super E> on, Collection<? extends E> candidates) {
@@ -299,13 +356,17 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Stores rows of one entity in any number, without tracking, in this unit's transaction. What is pending for the
      * tables concerned is flushed before; tracked objects of the table are brought up to date afterwards.
+     *
+     * @param <E> the entity
+     * @param type the class
+     * @return what rows are given to
      */
     public <E> Bulk<E, E> bulk(Class<E> type) {
         unit.check();
         return Store.bulk(unit.bulkPlace(), type);
     }
 
-    /** How many objects of each entity this unit tracks, by the entities' names. */
+    /** {@return how many objects of each entity this unit tracks, by the entities' names} */
     public Map<String, Integer> tracked() {
         return unit.counts();
     }
@@ -313,7 +374,8 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Stops to track an entity.
      *
-     * @throws UnitStateException when it has pending changes, which it names; discard or flush them first
+     * @param entity the entity, or its class
+     * @throws io.bathra.error.UnitStateException when it has pending changes, which it names; discard or flush them first
      */
     public void forget(Object entity) {
         PendingChange.refuse(
@@ -324,14 +386,18 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Stops to track all entities.
      *
-     * @throws UnitStateException when there are pending changes, which it names; discard or flush them first
+     * @throws io.bathra.error.UnitStateException when there are pending changes, which it names; discard or flush them first
      */
     public void forgetAll() {
         PendingChange.refuse(changes());
         unit.tracker().releaseAll();
     }
 
-    /** Throws the pending changes of an entity away: it has the values of its row again, and a new one is forgotten. */
+    /**
+     * Throws the pending changes of an entity away: it has the values of its row again, and a new one is forgotten.
+     *
+     * @param entity the entity, or its class
+     */
     public void discard(Object entity) {
         unit.resets().discard(entity);
     }
@@ -344,6 +410,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Reads the row of an entity again, and gives the entity its values; pending changes of it are lost.
      *
+     * @param entity the entity, or its class
      * @throws NoSuchRowException when the row is gone
      */
     public void refresh(Object entity) {
@@ -360,20 +427,24 @@ public final class UnitOfWork implements AutoCloseable {
         unit.resets().rebase();
     }
 
-    /** Where an object stands in this unit. */
+    /**
+     * {@return where an object stands in this unit}
+     *
+     * @param entity the entity, or its class
+     */
     public Standing standing(Object entity) {
         unit.checkOpen();
         return Standing.of(unit.tracker().entryOf(entity));
     }
 
-    /** What the next flush would write, object by object: new ones, changed attributes, removed ones. */
+    /** {@return what the next flush would write, object by object: new ones, changed attributes, removed ones} */
     public List<PendingChange> changes() {
         return PendingChange.of(unit.changes());
     }
 
     /**
-     * What stands in the way of a flush; empty when nothing does. The database is asked which unique values are taken
-     * by others.
+     * {@return what stands in the way of a flush; empty when nothing does} The database is asked which unique values
+     * are taken by others.
      */
     public List<Problem> problems() {
         return unit.problems();
@@ -382,7 +453,7 @@ public final class UnitOfWork implements AutoCloseable {
     // ---- writing
 
     /**
-     * What a flush would do now, in order. Nothing is executed.
+     * {@return what a flush would do now, in order} Nothing is executed.
      *
      * @throws io.bathra.error.InvalidChangesException when the changes cannot be stored as they are
      * @throws io.bathra.error.UnorderableChangesException when no order can write them
@@ -396,7 +467,7 @@ public final class UnitOfWork implements AutoCloseable {
      *
      * @return how many rows this flush has written
      * @throws io.bathra.error.InvalidChangesException before anything is written
-     * @throws StatementException when the database refuses; the objects are as before
+     * @throws io.bathra.error.StatementException when the database refuses; the objects are as before
      */
     public FlushReport flush() {
         return new FlushReport(unit.flush());
@@ -412,8 +483,9 @@ public final class UnitOfWork implements AutoCloseable {
     }
 
     /**
-     * How far the database had come at the last commit of this unit; it may be asked after the unit was closed. Empty
-     * where nothing was written, and of a store that {@linkplain Store#readingFrom reads from no standby}.
+     * {@return how far the database had come at the last commit of this unit; it may be asked after the unit was
+     * closed} Empty where nothing was written, and of a store that {@linkplain Store#readingFrom reads from no
+     * standby}.
      *
      * @see Terms#notBefore
      */
@@ -424,7 +496,8 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Flushes, and marks a place to which the transaction can go back, with all that is asked for from now on.
      *
-     * @throws StatementException when the database refuses what was pending
+     * @return the place
+     * @throws io.bathra.error.StatementException when the database refuses what was pending
      */
     public Savepoint savepoint() {
         return new Savepoint(unit, unit.mark());
@@ -432,13 +505,25 @@ public final class UnitOfWork implements AutoCloseable {
 
     /**
      * Does a piece of work within this one. When it throws, it leaves no trace, as after {@link Savepoint#rollback}.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param <X> the checked exception that the work may throw
+     * @param task the work
+     * @return what the work answers
+     * @throws X when that fails
      */
     public <T extends @Nullable Object, X extends Exception> T call(Store.Work<T, X> task) throws X {
         unit.check();
         return unit.writes().nested(() -> task.apply(this));
     }
 
-    /** As {@link #call}, without an answer. */
+    /**
+     * As {@link #call}, without an answer.
+     *
+     * @param <X> the checked exception that the work may throw
+     * @param task the work
+     * @throws X when that fails
+     */
     public <X extends Exception> void run(Store.VoidWork<X> task) throws X {
         call(Store.answering(task));
     }
@@ -455,6 +540,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * The host of a transaction that this unit has {@linkplain Store#join joined} tells how it has ended.
      *
+     * @param outcome how it has ended
      * @throws io.bathra.error.UnitStateException when the transaction is this unit's own
      */
     public void ended(Outcome outcome) {
@@ -467,7 +553,11 @@ public final class UnitOfWork implements AutoCloseable {
 
     // ---- the unit itself
 
-    /** Tells somebody of the flushes, commits and rollbacks of this unit, from now on. */
+    /**
+     * Tells somebody of the flushes, commits and rollbacks of this unit, from now on.
+     *
+     * @param listener whoever is to hear of it
+     */
     public void listen(UnitListener listener) {
         unit.check();
         unit.writes().tell(new Told(this, Objects.requireNonNull(listener, "listener")));
@@ -484,7 +574,7 @@ public final class UnitOfWork implements AutoCloseable {
         return unit.cancel();
     }
 
-    /** What this unit has executed so far. */
+    /** {@return what this unit has executed so far} */
     public Trace trace() {
         return unit.trace();
     }

@@ -11,11 +11,22 @@ import java.util.List;
  * @see UnitOfWork#read(Wanted...)
  */
 public record Wanted(Class<?> type, List<?> keys) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param type the class
+     * @param keys the keys
+     */
     public Wanted {
         keys = List.copyOf(keys);
     }
 
-    /** Entities by their keys. The key of several attributes is the list of their values. */
+    /**
+     * {@return entities by their keys} The key of several attributes is the list of their values.
+     *
+     * @param type the class
+     * @param keys the keys
+     */
     public static Wanted of(Class<?> type, Object... keys) {
         return new Wanted(type, Arrays.asList(keys));
     }

@@ -52,25 +52,40 @@ public final class SchemaChanges {
         this.store = store;
     }
 
-    /** The change files of a folder, which need not be there yet. */
+    /**
+     * {@return the change files of a folder, which need not be there yet}
+     *
+     * @param folder the folder
+     */
     public static SchemaChanges of(Path folder) {
         return new SchemaChanges(folder, Clock.systemDefaultZone(), null);
     }
 
-    /** The change files of a folder and the database of a store. */
+    /**
+     * {@return the change files of a folder and the database of a store}
+     *
+     * @param store the store
+     * @param folder the folder
+     */
     public static SchemaChanges of(Store store, Path folder) {
         return of(folder).on(store);
     }
 
-    /** The same files and the database of a store. */
+    /**
+     * {@return the same files and the database of a store}
+     *
+     * @param database the database
+     */
     public SchemaChanges on(Store database) {
         return new SchemaChanges(folder, clock, database);
     }
 
     /**
-     * The change files that come with a program, in a folder beside one of its classes: {@code of(Harbour.class,
-     * "changes")}. They are read, and nothing is written there.
+     * {@return the change files that come with a program, in a folder beside one of its classes: {@code
+     * of(Harbour.class, "changes")}} They are read, and nothing is written there.
      *
+     * @param beside what it is compared with
+     * @param folder the folder
      * @throws BathraException when there is no such folder
      */
     public static SchemaChanges of(Class<?> beside, String folder) {
@@ -97,18 +112,22 @@ public final class SchemaChanges {
         return of(Path.of(place));
     }
 
-    /** The same by another clock, which gives new files their dates. */
+    /**
+     * {@return the same by another clock, which gives new files their dates}
+     *
+     * @param newClock the clock
+     */
     public SchemaChanges withClock(Clock newClock) {
         return new SchemaChanges(folder, newClock, store);
     }
 
-    /** The folder. */
+    /** {@return the folder} */
     public Path folder() {
         return folder;
     }
 
     /**
-     * The files, put in order and replayed.
+     * {@return the files, put in order and replayed}
      *
      * @throws FaultyChange when a file says something that cannot be, or that does not fit what comes before it
      */
@@ -117,7 +136,7 @@ public final class SchemaChanges {
     }
 
     /**
-     * The files and the database of the store: what it has had, and what it is still to have.
+     * {@return the files and the database of the store: what it has had, and what it is still to have}
      *
      * @throws BathraException when these are the files alone
      */
@@ -138,7 +157,7 @@ public final class SchemaChanges {
         return evolution().apply(ApplyTerms.ALL);
     }
 
-    /** Each file, and what has become of it on the database. */
+    /** {@return each file, and what has become of it on the database} */
     public List<FileState> status() {
         return evolution().status();
     }
@@ -189,6 +208,9 @@ public final class SchemaChanges {
      * Drafts the next file, and writes nothing.
      *
      * @param words what it is about, which become its name behind the date
+     * @param model the model
+     * @param wish how it is made
+     * @return the file, as far as one could be made
      * @throws BathraException when there is such a file already, or something that was wished for is not there
      */
     public Drafted draft(String words, Model model, History.Wish wish) {
@@ -202,7 +224,12 @@ public final class SchemaChanges {
         return history().draft(name, next, model, wish);
     }
 
-    /** What rows are to get, as a file says it: a word or text, or {@code { term: … }}, {@code { sql: … }}. */
+    /**
+     * {@return what rows are to get, as a file says it: a word or text, or {@code { term: … }}, {@code { sql: … }}}
+     *
+     * @param attribute the attribute, by its accessor
+     * @param text the text
+     */
     public static Tree fill(String attribute, String text) {
         Tree value = text.strip().startsWith("{")
                 ? ChangeReader.value("the fill of " + attribute, text)
@@ -219,6 +246,7 @@ public final class SchemaChanges {
     /**
      * Writes what was drafted.
      *
+     * @param drafted the draft
      * @return the files
      */
     public List<Path> write(Drafted drafted) {
@@ -236,7 +264,11 @@ public final class SchemaChanges {
         return written;
     }
 
-    /** What a draft's file says. */
+    /**
+     * {@return what a draft's file says}
+     *
+     * @param change the change
+     */
     public static String text(Change change) {
         return ChangeWriter.write(change);
     }
@@ -289,7 +321,11 @@ public final class SchemaChanges {
         return slug;
     }
 
-    /** What was renamed, as {@code Pilot.phone=mobile}. */
+    /**
+     * {@return what was renamed, as {@code Pilot.phone=mobile}}
+     *
+     * @param text the text
+     */
     public static Map.Entry<String, String> renamed(String text) {
         int equals = text.indexOf('=');
         if (equals < 1 || equals == text.length() - 1) {

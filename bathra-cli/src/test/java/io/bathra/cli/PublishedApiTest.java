@@ -47,8 +47,9 @@ class PublishedApiTest {
             Files.createDirectories(file.getParent());
             Files.writeString(file, String.join("\n", shown) + "\n");
         }
-        List<String> gone =
-                Files.readAllLines(file).stream().filter(line -> !shown.contains(line)).toList();
+        List<String> gone = Files.readAllLines(file).stream()
+                .filter(line -> !shown.contains(line))
+                .toList();
         assertThat(gone)
                 .as("members of %s that users may call are gone; docs/compatibility.md says how that goes", module)
                 .isEmpty();
@@ -63,7 +64,8 @@ class PublishedApiTest {
                 .collect(Collectors.toSet());
         return new ClassFileImporter()
                 .importPath(classes).stream()
-                        .filter(type -> (exported.isEmpty() || exported.contains(type.getPackageName())) && isShown(type))
+                        .filter(type ->
+                                (exported.isEmpty() || exported.contains(type.getPackageName())) && isShown(type))
                         .flatMap(PublishedApiTest::lines)
                         .collect(Collectors.toCollection(TreeSet::new));
     }
@@ -93,9 +95,8 @@ class PublishedApiTest {
     }
 
     private static String signature(JavaCodeUnit unit) {
-        String parameters = unit.getRawParameterTypes().stream()
-                .map(JavaClass::getName)
-                .collect(Collectors.joining(", "));
+        String parameters =
+                unit.getRawParameterTypes().stream().map(JavaClass::getName).collect(Collectors.joining(", "));
         return statically(unit.getModifiers()) + unit.getName() + "(" + parameters + "): "
                 + unit.getRawReturnType().getName();
     }

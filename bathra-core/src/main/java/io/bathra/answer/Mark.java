@@ -15,13 +15,20 @@ import org.jspecify.annotations.Nullable;
  * @param values in their order, as text; null for a missing one
  */
 public record Mark(String order, List<@Nullable String> values) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param order the orderings that it was made for
+     * @param values the values
+     */
     public Mark {
         values = Collections.unmodifiableList(new ArrayList<>(values));
     }
 
     /**
-     * The mark that {@link #toString} has written.
+     * {@return the mark that {@link #toString} has written}
      *
+     * @param text the text
      * @throws IllegalArgumentException when it is none
      */
     public static Mark parse(String text) {

@@ -11,11 +11,17 @@ import org.jspecify.annotations.Nullable;
  * @param mark where the next page begins; null behind the last one
  */
 public record Page<E>(List<E> items, @Nullable Mark mark) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param items the entities of the page
+     * @param mark where the next page begins; null behind the last one
+     */
     public Page {
         items = List.copyOf(items);
     }
 
-    /** Where the next page begins; empty behind the last one. */
+    /** {@return where the next page begins; empty behind the last one} */
     public Optional<Mark> next() {
         return Optional.ofNullable(mark);
     }

@@ -12,6 +12,12 @@ import org.jspecify.annotations.Nullable;
  * @param parameters what is bound to them, in order; secret values are replaced by {@code (secret)}
  */
 public record QueryText(String sql, List<@Nullable Object> parameters) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param sql the statement
+     * @param parameters the values, by name
+     */
     public QueryText {
         parameters = Collections.unmodifiableList(new ArrayList<>(parameters));
     }

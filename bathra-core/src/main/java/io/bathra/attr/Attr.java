@@ -14,5 +14,10 @@ import org.jspecify.annotations.Nullable;
  */
 @FunctionalInterface
 public interface Attr<E, V extends @Nullable Object> extends Serializable {
+    /**
+     * {@return the value}
+     *
+     * @param entity the entity, or its class
+     */
     V get(E entity);
 }

@@ -33,7 +33,15 @@ public final class Converter<V, S> {
         this.fromStored = fromStored;
     }
 
-    /** A converter made of two functions that undo one another. */
+    /**
+     * {@return a converter made of two functions that undo one another}
+     *
+     * @param <V> the attribute's type
+     * @param <S> what the column keeps
+     * @param stored what the column keeps
+     * @param toStored makes what the column keeps
+     * @param fromStored makes a value of what the column keeps
+     */
     public static <V, S> Converter<V, S> to(
             Class<S> stored, Function<? super V, ? extends S> toStored, Function<? super S, ? extends V> fromStored) {
         return new Converter<>(Objects.requireNonNull(stored, "stored"), toStored, fromStored);
@@ -42,6 +50,12 @@ public final class Converter<V, S> {
     /**
      * Keeps an enum by a code of its own, so that constants can be renamed and reordered.
      *
+     * @param <C> the class
+     * @param <S> what the column keeps
+     * @param type the class
+     * @param stored what the column keeps
+     * @param code the code of a constant
+     * @return the constant
      * @throws IllegalArgumentException when two constants have the same code, or one has none
      */
     public static <C extends Enum<C>, S> Converter<C, S> byCode(
@@ -66,15 +80,26 @@ public final class Converter<V, S> {
         });
     }
 
+    /** {@return the class of what the column keeps} */
     public Class<S> stored() {
         return stored;
     }
 
+    /**
+     * {@return what the column keeps of a value}
+     *
+     * @param value the value
+     */
     @SuppressWarnings("unchecked") // the field's type is V
     public Object toStored(Object value) {
         return toStored.apply((V) value);
     }
 
+    /**
+     * {@return the value of what the column keeps}
+     *
+     * @param value the value
+     */
     @SuppressWarnings("unchecked") // the column's type is S
     public Object fromStored(Object value) {
         return fromStored.apply((S) value);

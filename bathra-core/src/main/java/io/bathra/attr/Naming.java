@@ -11,7 +11,7 @@ public interface Naming {
             .toLowerCase(Locale.ROOT);
 
     /**
-     * The name in SQL, unquoted.
+     * {@return the name in SQL, unquoted}
      *
      * @param javaName the simple name of a class, or the name of a field or component; for a link, the field's name
      * with

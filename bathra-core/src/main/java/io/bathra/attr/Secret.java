@@ -26,22 +26,34 @@ public final class Secret {
         this.value = value;
     }
 
-    /** A value that is not shown; one that is missing has nothing to hide, and stays null. */
+    /**
+     * {@return a value that is not shown; one that is missing has nothing to hide, and stays null}
+     *
+     * @param value the value
+     */
     public static @Nullable Secret of(@Nullable Object value) {
         return value == null ? null : hide(value);
     }
 
-    /** A value that is there, and is not shown. */
+    /**
+     * {@return a value that is there, and is not shown}
+     *
+     * @param value the value
+     */
     public static Secret hide(Object value) {
         return value instanceof Secret secret ? secret : new Secret(value);
     }
 
-    /** The value as it is. */
+    /** {@return the value as it is} */
     public Object open() {
         return value;
     }
 
-    /** A value as it is, out of its secret if it is in one. */
+    /**
+     * {@return a value as it is, out of its secret if it is in one}
+     *
+     * @param value the value
+     */
     public static @Nullable Object open(@Nullable Object value) {
         return value instanceof Secret secret ? secret.value : value;
     }

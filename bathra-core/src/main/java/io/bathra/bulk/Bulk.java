@@ -88,7 +88,11 @@ public final class Bulk<E, R> {
     // ---- options
 
     /**
-     * Rows are records, whose components have the names of attributes; see {@link #maps} for what else they may name.
+     * {@return rows are records, whose components have the names of attributes; see {@link #maps} for what else they
+     * may name}
+     *
+     * @param <T> what it leads to, or becomes
+     * @param record a record whose components are named like attributes
      */
     public <T extends Record> Bulk<E, T> records(Class<T> record) {
         Objects.requireNonNull(record, "record");
@@ -96,7 +100,7 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * Rows are maps by the names of attributes, all with the same keys. A column of an inlined value is named
+     * {@return rows are maps by the names of attributes, all with the same keys} A column of an inlined value is named
      * {@code dimensions.length}; a link is given as an entity or its key by its own name, {@code vessel} or {@code
      * vesselId}, or by what is unique in its target, {@code vessel.imo} or {@code vesselImo}. The names of columns will
      * do as well.
@@ -106,17 +110,18 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * Rows are maps of texts by the names of attributes, as {@link #maps} has them: lines of a file. A text becomes
-     * what its column keeps: {@code 42}, {@code 12.5}, {@code true}, {@code 2026-04-01T06:30}, the name of an enum's
-     * constant, a code where one is stored. An empty text is no value.
+     * {@return rows are maps of texts by the names of attributes, as {@link #maps} has them: lines of a file} A text
+     * becomes what its column keeps: {@code 42}, {@code 12.5}, {@code true}, {@code 2026-04-01T06:30}, the name of an
+     * enum's constant, a code where one is stored. An empty text is no value.
      */
     public Bulk<E, Map<String, @Nullable String>> texts() {
         return new Bulk<>(place, type, first -> RowReading.ofTexts(entity(), first), options);
     }
 
     /**
-     * So many rows are read, checked and written at once.
+     * {@return so many rows are read, checked and written at once}
      *
+     * @param rows the rows, or how many
      * @throws IllegalArgumentException when it is less than 1
      */
     public Bulk<E, R> portion(int rows) {
@@ -127,14 +132,19 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * The result has the keys of all rows in their order, and rows that are entities are given theirs; so all are held
-     * until the end.
+     * {@return the result has the keys of all rows in their order, and rows that are entities are given theirs; so
+     * all are held until the end}
      */
     public Bulk<E, R> withKeys() {
         return with(new Options(options.portion, true, options.bypassesListeners, options.progress, options.rejects));
     }
 
-    /** Tells how far the call has come, after each portion. */
+    /**
+     * Tells how far the call has come, after each portion.
+     *
+     * @param progress is told how far it has come
+     * @return a call like this one, with that
+     */
     public Bulk<E, R> onProgress(Consumer<? super BulkProgress> progress) {
         return with(new Options(
                 options.portion,
@@ -145,8 +155,10 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * Rows that cannot be stored are handed over with the reason, and the others are stored all the same. What else
-     * goes wrong, a lost connection or rows that throw, still ends the call.
+     * {@return rows that cannot be stored are handed over with the reason, and the others are stored all the same}
+     * What else goes wrong, a lost connection or rows that throw, still ends the call.
+     *
+     * @param rejects is told of each row that is not stored
      */
     public Bulk<E, R> rejectTo(Consumer<? super Rejection> rejects) {
         return with(new Options(
@@ -160,6 +172,8 @@ public final class Bulk<E, R> {
     /**
      * Listeners of the entity hear nothing of rows in bulk; without this, a call that they would have to hear of is
      * refused.
+     *
+     * @return a call like this one, with that
      */
     public Bulk<E, R> bypassListeners() {
         return with(new Options(options.portion, options.withKeys, true, options.progress, options.rejects));
@@ -174,6 +188,8 @@ public final class Bulk<E, R> {
     /**
      * Inserts rows.
      *
+     * @param rows the rows, or how many
+     * @return what became of the rows
      * @throws io.bathra.error.InvalidChangesException with the problems of a portion, when rows cannot be stored
      * @throws io.bathra.error.UniqueViolation when a row is there already
      */
@@ -181,7 +197,12 @@ public final class Bulk<E, R> {
         return run(rows, "bulk insert", null, false, (job, given, written) -> new Way.Insert(job, written));
     }
 
-    /** Inserts the rows of a stream, which is closed. */
+    /**
+     * Inserts the rows of a stream, which is closed.
+     *
+     * @param rows the rows, or how many
+     * @return what became of the rows
+     */
     public BulkResult insert(Stream<? extends R> rows) {
         try (rows) {
             return insert(once(rows));
@@ -191,12 +212,20 @@ public final class Bulk<E, R> {
     /**
      * Inserts rows unless another row has their unique values, by whatever constraint; of rows with the same, the first
      * counts.
+     *
+     * @param rows the rows, or how many
+     * @return what became of the rows
      */
     public BulkResult insertMissing(Iterable<? extends R> rows) {
         return insertMissing(rows, null);
     }
 
-    /** Inserts those rows of a stream, which is closed, whose unique values no other row has. */
+    /**
+     * Inserts those rows of a stream, which is closed, whose unique values no other row has.
+     *
+     * @param rows the rows, or how many
+     * @return what became of the rows
+     */
     public BulkResult insertMissing(Stream<? extends R> rows) {
         try (rows) {
             return insertMissing(once(rows));
@@ -207,6 +236,9 @@ public final class Bulk<E, R> {
      * Inserts rows unless another row has the same values of some unique attributes; that it has those of others
      * remains an error.
      *
+     * @param rows the rows, or how many
+     * @param on what tells a row
+     * @return what became of the rows
      * @throws BathraException when no unique constraint is on exactly these attributes
      */
     public BulkResult insertMissing(Iterable<? extends R> rows, @Nullable On<? super E> on) {
@@ -218,14 +250,26 @@ public final class Bulk<E, R> {
                 (job, given, written) -> new Way.InsertMissing(job, written));
     }
 
-    /** Inserts those rows of a stream, which is closed, whose values of some unique attributes no other row has. */
+    /**
+     * Inserts those rows of a stream, which is closed, whose values of some unique attributes no other row has.
+     *
+     * @param rows the rows, or how many
+     * @param on what tells a row
+     * @return what became of the rows
+     */
     public BulkResult insertMissing(Stream<? extends R> rows, On<? super E> on) {
         try (rows) {
             return insertMissing(once(rows), on);
         }
     }
 
-    /** Inserts rows, or writes all that they give over the rows that have their unique values. */
+    /**
+     * Inserts rows, or writes all that they give over the rows that have their unique values.
+     *
+     * @param rows the rows, or how many
+     * @param on what tells a row
+     * @return what became of the rows
+     */
     public BulkResult upsert(Iterable<? extends R> rows, On<? super E> on) {
         return upsert(rows, on, Overwrite.<E>overwriteAll());
     }
@@ -233,6 +277,10 @@ public final class Bulk<E, R> {
     /**
      * Inserts the rows of a stream, which is closed, or writes all that they give over the rows that have their unique
      * values.
+     *
+     * @param rows the rows, or how many
+     * @param on what tells a row
+     * @return what became of the rows
      */
     public BulkResult upsert(Stream<? extends R> rows, On<? super E> on) {
         try (rows) {
@@ -246,6 +294,10 @@ public final class Bulk<E, R> {
      * portion are counted as skipped. Required attributes that are not overwritten may be missing in rows that are
      * there.
      *
+     * @param rows the rows, or how many
+     * @param on what tells a row
+     * @param overwrite which attributes are written over
+     * @return what became of the rows
      * @throws BathraException when no unique constraint is on exactly the attributes of {@code on}
      */
     public BulkResult upsert(Iterable<? extends R> rows, On<? super E> on, Overwrite<? super E> overwrite) {
@@ -260,7 +312,13 @@ public final class Bulk<E, R> {
         });
     }
 
-    /** The same for the rows of a stream, which is closed. */
+    /**
+     * {@return the same for the rows of a stream, which is closed}
+     *
+     * @param rows the rows, or how many
+     * @param on what tells a row
+     * @param overwrite which attributes are written over
+     */
     public BulkResult upsert(Stream<? extends R> rows, On<? super E> on, Overwrite<? super E> overwrite) {
         try (rows) {
             return upsert(once(rows), on, overwrite);
@@ -268,9 +326,11 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * The pairs of a many-to-many association, for any number of owners. Keeps the portion, the progress and who takes
-     * rejected rows; their numbers are those of the pairs.
+     * {@return the pairs of a many-to-many association, for any number of owners} Keeps the portion, the progress and
+     * who takes rejected rows; their numbers are those of the pairs.
      *
+     * @param <F> the other entity, or a value that is selected
+     * @param pivot the many-to-many association
      * @throws BathraException when the attribute is no pivot
      */
     public <F> Pairs<E, F> pairs(Attr<? super E, Links<F>> pivot) {
@@ -278,8 +338,9 @@ public final class Bulk<E, R> {
     }
 
     /**
-     * The same for tools, which learn names at run time.
+     * {@return the same for tools, which learn names at run time}
      *
+     * @param pivot the many-to-many association
      * @throws BathraException when the name is that of no pivot
      */
     public Pairs<E, Object> pairs(String pivot) {

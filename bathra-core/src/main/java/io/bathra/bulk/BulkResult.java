@@ -35,6 +35,22 @@ public record BulkResult(
         List<@Nullable Object> keys,
         Duration time,
         Set<String> paths) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param rows the rows, or how many
+     * @param inserted how many are there now that were not
+     * @param updated how many were there, and were changed
+     * @param unchanged how many were there as they should be
+     * @param skipped how many were left out, since another row has their unique values, in the database or in the
+     *     same call
+     * @param rejected how many could not be stored
+     * @param removed how many pairs were taken away
+     * @param keys the keys
+     * @param time how long
+     * @param paths the ways in which rows were given to the database: {@code copy}, {@code arrays}, {@code
+     *     multi-row}, {@code batch}
+     */
     public BulkResult {
         keys = Collections.unmodifiableList(new ArrayList<>(keys));
         paths = Collections.unmodifiableSet(new TreeSet<>(paths));

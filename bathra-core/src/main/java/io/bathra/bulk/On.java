@@ -26,14 +26,25 @@ public final class On<E> {
         this.names = names;
     }
 
-    /** One attribute, or several that are unique together. */
+    /**
+     * {@return one attribute, or several that are unique together}
+     *
+     * @param <E> the entity
+     * @param first the first one
+     * @param more further ones
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> On<E> on(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
         return new On<>(Names.of(first, List.of(more)));
     }
 
-    /** The same for tools, which learn names at run time. */
+    /**
+     * {@return the same for tools, which learn names at run time}
+     *
+     * @param <E> the entity
+     * @param attributes the attributes, by their accessors
+     */
     public static <E> On<E> named(List<String> attributes) {
         return new On<>(Names.of(attributes));
     }

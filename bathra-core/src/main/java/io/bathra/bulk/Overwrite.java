@@ -27,7 +27,14 @@ public final class Overwrite<E> {
         this.computed = List.copyOf(computed);
     }
 
-    /** These attributes; all others stay as they are. */
+    /**
+     * These attributes; all others stay as they are.
+     *
+     * @param <E> the entity
+     * @param first the first one
+     * @param more further ones
+     * @return what is written over
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public static <E> Overwrite<E> overwrite(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
@@ -35,16 +42,21 @@ public final class Overwrite<E> {
     }
 
     /**
-     * Values that the database computes from the row that is there and from what is {@linkplain Ask#given given}; a new
-     * row is what is given. Rows of one call that have the same unique values count one after the other.
+     * {@return values that the database computes from the row that is there and from what is {@linkplain Ask#given
+     * given}; a new
+     * row is what is given} Rows of one call that have the same unique values count one after the other.
      *
      * <pre>{@code
      * store.bulk(Container.class)
      *         .upsert(
      *                 containers,
      *                 on(Container::serial),
-     *                 overwrite(number(Container::grossKilos).to(number(Container::grossKilos).plus(given(Container::grossKilos)))));
+     * overwrite(number(Container::grossKilos).to(number(Container::grossKilos).plus(given(Container::grossKilos)))));
      * }</pre>
+     *
+     * @param <E> the entity
+     * @param first the first one
+     * @param more further ones
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -57,12 +69,21 @@ public final class Overwrite<E> {
         return new Overwrite<>(Names.of(List.of()), clauses);
     }
 
-    /** The same for tools, which learn names at run time. */
+    /**
+     * {@return the same for tools, which learn names at run time}
+     *
+     * @param <E> the entity
+     * @param attributes the attributes, by their accessors
+     */
     public static <E> Overwrite<E> named(List<String> attributes) {
         return new Overwrite<>(Names.of(attributes), List.of());
     }
 
-    /** All attributes that the rows give, but those that tell which row is meant. */
+    /**
+     * {@return all attributes that the rows give, but those that tell which row is meant}
+     *
+     * @param <E> the entity
+     */
     public static <E> Overwrite<E> overwriteAll() {
         return new Overwrite<>(Names.of(List.of()), List.of());
     }

@@ -8,7 +8,12 @@ package io.bathra.bulk;
  * @param other the row that is, or is to be, among them
  */
 public record Pair(Object owner, Object other) {
-    /** A pair. */
+    /**
+     * {@return a pair}
+     *
+     * @param owner whose it is
+     * @param other the other one
+     */
     public static Pair of(Object owner, Object other) {
         return new Pair(owner, other);
     }

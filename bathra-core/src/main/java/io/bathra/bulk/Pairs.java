@@ -61,49 +61,91 @@ public final class Pairs<E, F> {
         return new Pairs<>(place, pivot, options, null, null, false);
     }
 
-    /** Owners are told by an attribute that is unique. */
+    /**
+     * Owners are told by an attribute that is unique.
+     *
+     * @param by what tells the rows
+     * @return a call like this one, with that
+     */
     public Pairs<E, F> owners(Attr<? super E, ?> by) {
         return owners(On.<E>on(by));
     }
 
-    /** Owners are told by an attribute that is unique. */
+    /**
+     * Owners are told by an attribute that is unique.
+     *
+     * @param by what tells the rows
+     * @return a call like this one, with that
+     */
     public Pairs<E, F> owners(On<? super E> by) {
         return new Pairs<>(place, pivot, options, by.single(pivot.near().target()), otherBy, texts);
     }
 
-    /** The others are told by an attribute that is unique. */
+    /**
+     * {@return the others are told by an attribute that is unique}
+     *
+     * @param by what tells the rows
+     */
     public Pairs<E, F> others(Attr<? super F, ?> by) {
         return others(On.<F>on(by));
     }
 
-    /** The others are told by an attribute that is unique. */
+    /**
+     * {@return the others are told by an attribute that is unique}
+     *
+     * @param by what tells the rows
+     */
     public Pairs<E, F> others(On<? super F> by) {
         return new Pairs<>(place, pivot, options, ownerBy, by.single(pivot.far().target()), texts);
     }
 
-    /** Both ends are told by texts, which become what the columns keep: lines of a file. */
+    /**
+     * Both ends are told by texts, which become what the columns keep: lines of a file.
+     *
+     * @return a call like this one, with that
+     */
     public Pairs<E, F> texts() {
         return new Pairs<>(place, pivot, options, ownerBy, otherBy, true);
     }
 
-    /** Adds pairs; those that are there are counted as skipped. In an order that is kept, they come last. */
+    /**
+     * Adds pairs; those that are there are counted as skipped. In an order that is kept, they come last.
+     *
+     * @param pairs the pairs
+     * @return what became of the rows
+     */
     public BulkResult add(Iterable<Pair> pairs) {
         return run("bulk add of pairs", run -> run.add(pairs.iterator()));
     }
 
-    /** Adds the pairs of a stream, which is closed. */
+    /**
+     * Adds the pairs of a stream, which is closed.
+     *
+     * @param pairs the pairs
+     * @return what became of the rows
+     */
     public BulkResult add(Stream<Pair> pairs) {
         try (pairs) {
             return add(Bulk.once(pairs));
         }
     }
 
-    /** Takes pairs apart; those that are not there are counted as skipped. */
+    /**
+     * Takes pairs apart; those that are not there are counted as skipped.
+     *
+     * @param pairs the pairs
+     * @return what became of the rows
+     */
     public BulkResult remove(Iterable<Pair> pairs) {
         return run("bulk removal of pairs", run -> run.remove(pairs.iterator()));
     }
 
-    /** Takes the pairs of a stream, which is closed, apart. */
+    /**
+     * Takes the pairs of a stream, which is closed, apart.
+     *
+     * @param pairs the pairs
+     * @return what became of the rows
+     */
     public BulkResult remove(Stream<Pair> pairs) {
         try (pairs) {
             return remove(Bulk.once(pairs));
@@ -112,6 +154,9 @@ public final class Pairs<E, F> {
 
     /**
      * Gives each of these owners exactly these others, in their order where it is kept; only the difference is written.
+     *
+     * @param othersByOwner for each owner, those at the other end
+     * @return what became of the rows
      */
     public BulkResult replace(Map<?, ? extends Collection<?>> othersByOwner) {
         Objects.requireNonNull(othersByOwner, "othersByOwner");

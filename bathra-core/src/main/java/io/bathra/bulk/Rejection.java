@@ -14,12 +14,17 @@ import org.jspecify.annotations.Nullable;
  */
 public record Rejection(
         long row, String attribute, @Nullable Object value, Flaw flaw) {
-    /** What is wrong and what to do, in plain words for whoever writes the program. */
+    /** {@return what is wrong and what to do, in plain words for whoever writes the program} */
     public String reason() {
         return flaw.reason();
     }
 
-    /** Words for whoever has typed the value, without the name of the attribute: "is required". */
+    /**
+     * Words for whoever has typed the value, without the name of the attribute: "is required".
+     *
+     * @param locale whose words are wanted
+     * @return the words
+     */
     public String words(Locale locale) {
         return flaw.words(locale);
     }

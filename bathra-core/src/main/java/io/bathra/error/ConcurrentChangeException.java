@@ -5,7 +5,9 @@ import java.util.stream.Collectors;
 
 /** Rows that this unit wanted to change have been changed or removed by somebody else since they were read. */
 public final class ConcurrentChangeException extends BathraException {
+    /** The rows that were lost. */
     private final List<String> rows;
+    /** What others have changed. */
     private final List<Conflict> conflicts;
 
     /**
@@ -22,12 +24,14 @@ public final class ConcurrentChangeException extends BathraException {
         this.conflicts = List.copyOf(conflicts);
     }
 
-    /** The rows that were lost: entity, key, and what happened to them. */
+    /** {@return the rows that were lost: entity, key, and what happened to them} */
     public List<String> rows() {
         return rows;
     }
 
-    /** What was read, what this unit wants and what is there now, for each attribute that somebody has changed. */
+    /**
+     * {@return what was read, what this unit wants and what is there now, for each attribute that somebody has changed}
+     */
     public List<Conflict> conflicts() {
         return conflicts;
     }

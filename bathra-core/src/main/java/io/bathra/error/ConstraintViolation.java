@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 /** A constraint of the database refused a row. */
 public abstract sealed class ConstraintViolation extends StatementException
         permits UniqueViolation, ForeignKeyViolation, NotNullViolation, CheckViolation {
+    /** Where the constraint lies. */
     private final Place place;
 
     ConstraintViolation(String message, Place place, String sql, Throwable cause) {
@@ -26,6 +27,14 @@ public abstract sealed class ConstraintViolation extends StatementException
             List<String> attributes,
             @Nullable String value,
             @Nullable String constraint) {
+        /**
+         * Checks what it is made of, and copies what could be changed.
+         *
+         * @param entity the entity's name, or null
+         * @param attributes the attributes, empty when unknown
+         * @param value the offending value or values in the server's words, or null
+         * @param constraint the constraint's name, or null
+         */
         public Place {
             attributes = List.copyOf(attributes);
         }
@@ -41,7 +50,7 @@ public abstract sealed class ConstraintViolation extends StatementException
         }
     }
 
-    /** Where it happened. */
+    /** {@return where it happened} */
     public Place place() {
         return place;
     }

@@ -7,6 +7,7 @@ import org.jspecify.annotations.Nullable;
  */
 public abstract sealed class ContentionException extends StatementException
         permits Deadlock, LockTimeout, SerializationFailure {
+    /** Whether the transaction is over. */
     private final boolean transactionGone;
 
     ContentionException(String message, String sql, boolean transactionGone, @Nullable Throwable cause) {

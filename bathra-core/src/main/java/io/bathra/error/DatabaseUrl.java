@@ -47,21 +47,30 @@ public final class DatabaseUrl {
         }
     }
 
-    /** The URL with whatever stands in it. */
+    /**
+     * {@return the URL with whatever stands in it}
+     *
+     * @param url the JDBC URL
+     */
     public static DatabaseUrl of(String url) {
         return new DatabaseUrl(url, null);
     }
 
     /**
-     * The URL with whatever stands in it, and a password beside it.
+     * {@return the URL with whatever stands in it, and a password beside it}
      *
      * @param password null for none
+     * @param url the JDBC URL
      */
     public static DatabaseUrl of(String url, @Nullable String password) {
         return new DatabaseUrl(url, password);
     }
 
-    /** The refusal of a URL that no driver takes, with what to do. */
+    /**
+     * {@return the refusal of a URL that no driver takes, with what to do}
+     *
+     * @param cause what was behind it; null for nothing
+     */
     public DatabaseUnreachableException withoutDriver(Exception cause) {
         String advice = ARTIFACTS.entrySet().stream()
                 .filter(one -> url.startsWith(one.getKey()))
@@ -100,7 +109,11 @@ public final class DatabaseUrl {
         return text.substring(0, from) + text.substring(to + 1);
     }
 
-    /** A text with the URL as it may be shown; withheld where user or password stand in it nevertheless. */
+    /**
+     * {@return a text with the URL as it may be shown; withheld where user or password stand in it nevertheless}
+     *
+     * @param text the text
+     */
     public String withheld(String text) {
         String clean = text.replace(url, shown);
         return hidden.stream().anyMatch(word -> word.matcher(clean).find()) ? WITHHELD : clean;

@@ -52,21 +52,38 @@ public record Flaw(Code code, List<Object> arguments, String reason) {
         OTHER
     }
 
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param code the code of a constant
+     * @param arguments what the words need
+     * @param reason why, for developers
+     */
     public Flaw {
         arguments = List.copyOf(arguments);
     }
 
-    /** A flaw of a kind. */
+    /**
+     * {@return a flaw of a kind}
+     *
+     * @param code the code of a constant
+     * @param reason why, for developers
+     * @param arguments what the words need
+     */
     public static Flaw of(Code code, String reason, Object... arguments) {
         return new Flaw(code, List.of(arguments), reason);
     }
 
-    /** One that has no code of its own. */
+    /**
+     * {@return one that has no code of its own}
+     *
+     * @param reason why, for developers
+     */
     public static Flaw other(String reason) {
         return new Flaw(Code.OTHER, List.of(), reason);
     }
 
-    /** The key of its words in a message bundle: {@code too-long}, {@code unreadable.date}. */
+    /** {@return the key of its words in a message bundle: {@code too-long}, {@code unreadable.date}} */
     public String key() {
         String key = code.name().toLowerCase(Locale.ROOT).replace('_', '-');
         return code == Code.UNREADABLE ? key + "." + arguments.get(0) : key;
@@ -76,6 +93,9 @@ public record Flaw(Code code, List<Object> arguments, String reason) {
      * Words for whoever has typed the value, to stand behind the name of the field: "may have at most 7 characters".
      * There are English and German ones; other languages are a bundle of the program's own, by {@link #key} and {@link
      * #arguments}.
+     *
+     * @param locale whose words are wanted
+     * @return the words
      */
     public String words(Locale locale) {
         return FlawWords.of(this, locale);

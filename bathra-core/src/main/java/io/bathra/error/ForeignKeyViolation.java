@@ -4,6 +4,13 @@ import io.bathra.sql.Place;
 
 /** A link to a row that is not there, or the removal of a row that others still link to. */
 public final class ForeignKeyViolation extends ConstraintViolation {
+    /**
+     * Made by the library, where it happens.
+     *
+     * @param place where the constraint lies
+     * @param sql the statement
+     * @param cause what was behind it; null for nothing
+     */
     public ForeignKeyViolation(Place place, String sql, Throwable cause) {
         super(
                 "a link would lead nowhere: " + place

@@ -9,8 +9,14 @@ public sealed class InvalidChangesException extends BathraException permits Rest
     /** A message is read by somebody; all of them are in the list. */
     private static final int MOST_TOLD = 30;
 
+    /** All that is wrong. */
     private final List<Problem> problems;
 
+    /**
+     * Made by the library, where it happens.
+     *
+     * @param problems all that is wrong
+     */
     public InvalidChangesException(List<Problem> problems) {
         this(problems, null);
     }
@@ -32,7 +38,7 @@ public sealed class InvalidChangesException extends BathraException permits Rest
                 : told + "\n  and " + (problems.size() - MOST_TOLD) + " more, which problems() has";
     }
 
-    /** Every problem that was found. */
+    /** {@return every problem that was found} */
     public List<Problem> problems() {
         return problems;
     }

@@ -4,8 +4,16 @@ import org.jspecify.annotations.Nullable;
 
 /** A statement was stopped by another thread, by {@code UnitOfWork.cancel()}. */
 public final class StatementCancelled extends StatementException {
+    /** Whether the transaction is over. */
     private final boolean transactionGone;
 
+    /**
+     * Made by the library, where it happens.
+     *
+     * @param sql the statement
+     * @param transactionGone whether the transaction is over
+     * @param cause what was behind it; null for nothing
+     */
     public StatementCancelled(String sql, boolean transactionGone, @Nullable Throwable cause) {
         super(
                 "a statement was cancelled by another thread; "

@@ -4,8 +4,14 @@ import java.util.List;
 
 /** Changes that no order of statements can write, since each row has to come before the next in a ring. */
 public final class UnorderableChangesException extends BathraException {
+    /** The rows that wait for one another. */
     private final List<String> cycle;
 
+    /**
+     * Made by the library, where it happens.
+     *
+     * @param cycle the rows that wait for one another
+     */
     public UnorderableChangesException(List<String> cycle) {
         super("these rows wait for one another and no nullable link allows to cut the ring: "
                 + String.join(" -> ", cycle)
@@ -13,15 +19,19 @@ public final class UnorderableChangesException extends BathraException {
         this.cycle = List.copyOf(cycle);
     }
 
-    /** For one row that stands in the way of others. */
+    /**
+     * For one row that stands in the way of others.
+     *
+     * @param message what happened, where, and what to do
+     */
     public UnorderableChangesException(String message) {
         super(message);
         this.cycle = List.of();
     }
 
     /**
-     * The rows of the ring, each waiting for the next; the first one is repeated at the end. Empty where one row alone
-     * is in the way.
+     * {@return the rows of the ring, each waiting for the next; the first one is repeated at the end} Empty where one
+     * row alone is in the way.
      */
     public List<String> cycle() {
         return cycle;

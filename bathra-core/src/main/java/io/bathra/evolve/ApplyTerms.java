@@ -24,24 +24,41 @@ public final class ApplyTerms {
         this.locked = locked;
     }
 
-    /** The same up to a file, which is the last one. */
+    /**
+     * {@return the same up to a file, which is the last one}
+     *
+     * @param file the file
+     */
     public ApplyTerms until(String file) {
         return new ApplyTerms(Objects.requireNonNull(file, "file"), losing, waiting, locked);
     }
 
-    /** The same with a file that may lose rows or values. */
+    /**
+     * {@return the same with a file that may lose rows or values}
+     *
+     * @param file the file
+     */
     public ApplyTerms losing(String file) {
         Set<String> more = new LinkedHashSet<>(losing);
         more.add(Objects.requireNonNull(file, "file"));
         return new ApplyTerms(until, more, waiting, locked);
     }
 
-    /** The same with another limit on waiting for somebody else who applies changes. */
+    /**
+     * {@return the same with another limit on waiting for somebody else who applies changes}
+     *
+     * @param longest how long, at least a millisecond
+     */
     public ApplyTerms waiting(Duration longest) {
         return new ApplyTerms(until, losing, Objects.requireNonNull(longest, "longest"), locked);
     }
 
-    /** The same with another limit on trying to get a lock, which is asked for again and again, for a moment each. */
+    /**
+     * {@return the same with another limit on trying to get a lock, which is asked for again and again, for a moment
+     * each}
+     *
+     * @param longest how long, at least a millisecond
+     */
     public ApplyTerms locked(Duration longest) {
         return new ApplyTerms(until, losing, waiting, Objects.requireNonNull(longest, "longest"));
     }

@@ -32,9 +32,10 @@ public final class Change {
     }
 
     /**
-     * What a file says.
+     * {@return what a file says}
      *
      * @param name the file's name, without what tells its notation: {@code 2026-12-03-berth-depths}
+     * @param content what is inside
      * @throws FaultyChange when it has no such form; what its steps say is looked at when they are replayed
      */
     public static Change read(String name, Tree content) {
@@ -62,32 +63,32 @@ public final class Change {
         }
     }
 
-    /** The file's name, without what tells its notation. */
+    /** {@return the file's name, without what tells its notation} */
     public String name() {
         return name;
     }
 
-    /** The name of the file that it comes after; empty for the first one. */
+    /** {@return the name of the file that it comes after; empty for the first one} */
     public Optional<String> after() {
         return Optional.ofNullable(after);
     }
 
-    /** Where that name stands. */
+    /** {@return where that name stands} */
     public Tree.Place afterPlace() {
         return afterPlace;
     }
 
-    /** The steps, as they are written. */
+    /** {@return the steps, as they are written} */
     public List<Tree> steps() {
         return steps;
     }
 
-    /** What a reader should know of a step, by the step's number from 0. */
+    /** {@return what a reader should know of a step, by the step's number from 0} */
     public Map<Integer, String> notes() {
         return notes;
     }
 
-    /** All of it, as it is written to a file. */
+    /** {@return all of it, as it is written to a file} */
     public Branch content() {
         Tree.Growing map = Tree.map().put("bathra", Tree.word(NOTATION));
         return map.putIf(after != null, "after", String.valueOf(after))
@@ -95,7 +96,11 @@ public final class Change {
                 .branch();
     }
 
-    /** The same behind another one. */
+    /**
+     * {@return the same behind another one}
+     *
+     * @param other the other one
+     */
     public Change behind(String other) {
         return new Change(name, other, afterPlace, steps, notes);
     }

@@ -12,18 +12,27 @@ import java.util.Optional;
  * @param lookedAt what was compared, in words
  */
 public record Drafted(List<Change> changes, List<Possible> possible, List<String> wanting, String lookedAt) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param changes the changes
+     * @param possible what may have been renamed, and was drafted as dropped and added
+     * @param wanting attributes and links that must have a value from now on, and for which rows that are there get
+     *     none
+     * @param lookedAt what was compared, in words
+     */
     public Drafted {
         changes = List.copyOf(changes);
         possible = List.copyOf(possible);
         wanting = List.copyOf(wanting);
     }
 
-    /** Whether there is nothing to do. */
+    /** {@return whether there is nothing to do} */
     public boolean nothingToDo() {
         return changes.isEmpty();
     }
 
-    /** The file, if only one is wanted. */
+    /** {@return the file, if only one is wanted} */
     public Optional<Change> change() {
         return changes.stream().findFirst();
     }

@@ -34,13 +34,22 @@ public final class Evolution {
         this.told = told;
     }
 
-    /** The files of a history and the database of a store. */
+    /**
+     * {@return the files of a history and the database of a store}
+     *
+     * @param store the store
+     * @param history the files so far
+     */
     public static Evolution of(Store store, History history) {
         return new Evolution(
                 Objects.requireNonNull(store, "store"), Objects.requireNonNull(history, "history"), words -> {});
     }
 
-    /** The same with somebody who is told what is done, line by line. */
+    /**
+     * {@return the same with somebody who is told what is done, line by line}
+     *
+     * @param listener whoever is to hear of it
+     */
     public Evolution told(Consumer<String> listener) {
         return new Evolution(store, history, Objects.requireNonNull(listener, "listener"));
     }
@@ -75,7 +84,10 @@ public final class Evolution {
         }
     }
 
-    /** Each file, and what has become of it on this database; those that it has had and nobody has any more come last. */
+    /**
+     * {@return each file, and what has become of it on this database; those that it has had and nobody has any more
+     * come last}
+     */
     public List<FileState> status() {
         return states(applier().lines());
     }
@@ -108,8 +120,9 @@ public final class Evolution {
     }
 
     /**
-     * The files that would be applied.
+     * {@return the files that would be applied}
      *
+     * @param terms how the unit works
      * @throws BathraException when the database has had other files than these
      */
     public List<String> pending(ApplyTerms terms) {
@@ -119,17 +132,22 @@ public final class Evolution {
     /**
      * Applies what this database has not had, as the only one who does. Whoever was stopped in between is gone on with.
      *
+     * @param terms how the unit works
      * @return the names of the files; empty when there was nothing to do
-     * @throws BathraException when the database has had other files than these, its tables are not what they make, rows are in
-     *     the way of a step, something would be lost that the terms do not agree to, or somebody else was not done in time
+     * @throws BathraException when the database has had other files than these, its tables are not what they make,
+     *     rows are in
+     * the way of a step, something would be lost that the terms do not agree to, or somebody else was not done in
+     * time
      */
     public List<String> apply(ApplyTerms terms) {
         return List.copyOf(applier().apply(files(), terms.order()));
     }
 
     /**
-     * Takes files for applied on a database that was made otherwise, after its tables were compared with what they make.
+     * Takes files for applied on a database that was made otherwise, after its tables were compared with what they
+     * make.
      *
+     * @param terms how the unit works
      * @return their names
      * @throws BathraException when the tables differ
      */
@@ -174,7 +192,7 @@ public final class Evolution {
         }
     }
 
-    /** In words: "nothing to do: 12 files, all applied". */
+    /** {@return in words: "nothing to do: 12 files, all applied"} */
     public String nothingToDo() {
         int files = history.changes().size();
         return "nothing to do: " + files + (files == 1 ? " file, which is" : " files, all") + " applied";

@@ -6,8 +6,11 @@ import io.bathra.error.BathraException;
 public final class FaultyChange extends BathraException {
     private static final long serialVersionUID = 1;
 
+    /** The file. */
     private final String file;
+    /** The line, from 1. */
     private final int line;
+    /** The column in the line, from 1. */
     private final int column;
 
     /**
@@ -15,6 +18,7 @@ public final class FaultyChange extends BathraException {
      *
      * @param place {@link Tree.Place#NOWHERE} where the whole file is meant
      * @param words what is wrong, and what to do
+     * @param file the file
      */
     public FaultyChange(String file, Tree.Place place, String words) {
         super(file + (place.line() == 0 ? "" : ":" + place.line() + ":" + place.column()) + ": " + words);
@@ -23,17 +27,17 @@ public final class FaultyChange extends BathraException {
         this.column = place.column();
     }
 
-    /** The file's name. */
+    /** {@return the file's name} */
     public String file() {
         return file;
     }
 
-    /** The line, counted from 1; 0 where the whole file is meant. */
+    /** {@return the line, counted from 1; 0 where the whole file is meant} */
     public int line() {
         return line;
     }
 
-    /** The column, counted from 1; 0 where the whole file is meant. */
+    /** {@return the column, counted from 1; 0 where the whole file is meant} */
     public int column() {
         return column;
     }

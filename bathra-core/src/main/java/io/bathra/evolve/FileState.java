@@ -19,7 +19,7 @@ public record FileState(
         @Nullable Instant begunAt,
         @Nullable Instant endedAt,
         @Nullable String by) {
-    /** How long it took, with the time in which nobody worked on it; empty where it is not done. */
+    /** {@return how long it took, with the time in which nobody worked on it; empty where it is not done} */
     public Optional<Duration> took() {
         return begunAt == null || endedAt == null ? Optional.empty() : Optional.of(Duration.between(begunAt, endedAt));
     }

@@ -42,6 +42,8 @@ public final class History {
     /**
      * Puts files in order, and replays them.
      *
+     * @param changes the changes
+     * @return the files in order
      * @throws FaultyChange when one comes after none of the others, two come after the same one, or a step does not fit
      */
     public static History of(Collection<Change> changes) {
@@ -55,7 +57,7 @@ public final class History {
         return new History(files);
     }
 
-    /** The files, in order. */
+    /** {@return the files, in order} */
     public List<Change> changes() {
         return files.stream().map(Played::change).toList();
     }
@@ -68,7 +70,11 @@ public final class History {
         return files.isEmpty() ? Layout.EMPTY : files.get(files.size() - 1).after();
     }
 
-    /** Whether the files lead to what a model asks for. */
+    /**
+     * {@return whether the files lead to what a model asks for}
+     *
+     * @param model the model
+     */
     public boolean leadsTo(Model model) {
         return SameLayout.is(layout(), Layout.of(Mapping.of(model)));
     }
@@ -80,6 +86,13 @@ public final class History {
         /** Nothing in particular. */
         public static final Wish NONE = new Wish(Map.of(), Map.of(), false);
 
+        /**
+         * Checks what it is made of, and copies what could be changed.
+         *
+         * @param renamed new names, by the old ones
+         * @param fills what rows that are there get, by attribute
+         * @param inTwoSteps whether the release before has to survive
+         */
         public Wish {
             renamed = Collections.unmodifiableMap(new LinkedHashMap<>(renamed));
             fills = Collections.unmodifiableMap(new LinkedHashMap<>(fills));
@@ -91,8 +104,11 @@ public final class History {
      *
      * @param name the file's name
      * @param nextName the name of the second one of two
-     * @param wish what was renamed, by names before with those after; what rows get in attributes that must have a value
+     * @param wish what was renamed, by names before with those after; what rows get in attributes that must have a
+     *     value
      *     from now on, as {@code { value: … }}, {@code { term: … }} or {@code { sql: … }}
+     * @param model the model
+     * @return the file, as far as one could be made
      * @throws BathraException when something that was wished for is not there
      */
     public Drafted draft(String name, String nextName, Model model, Wish wish) {
@@ -219,9 +235,11 @@ public final class History {
     // ---- one file
 
     /**
-     * What is executed for a file on a product.
+     * {@return what is executed for a file on a product}
      *
      * @param schema the database schema of the tables; null for the one that a connection is in
+     * @param file the file
+     * @param product the database
      * @throws BathraException when there is no such file
      */
     public List<Shown> show(String file, DatabaseProduct product, @Nullable String schema) {
@@ -256,8 +274,9 @@ public final class History {
     }
 
     /**
-     * What each step of a file means for a program of the release before, which is still running.
+     * {@return what each step of a file means for a program of the release before, which is still running}
      *
+     * @param file the file
      * @throws BathraException when there is no such file
      */
     public List<Verdict> check(String file) {

@@ -9,6 +9,12 @@ import java.util.List;
  * @param statements in order; none where the product has nothing to do
  */
 public record Shown(String step, List<Statement> statements) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param step what it does, in a few words
+     * @param statements how many
+     */
     public Shown {
         statements = List.copyOf(statements);
     }
@@ -31,6 +37,17 @@ public record Shown(String step, List<Statement> statements) {
             boolean reversible,
             boolean alone,
             boolean repeated) {
+        /**
+         * Checks what it is made of, and copies what could be changed.
+         *
+         * @param sql the statement
+         * @param options what is said of it
+         * @param lock what it holds while it runs, in the product's own words
+         * @param work the unit of work
+         * @param reversible whether a rollback takes it back
+         * @param alone whether it must stand outside a transaction
+         * @param repeated whether it is executed until it concerns no row any more
+         */
         public Statement {
             options = List.copyOf(options);
         }

@@ -5,7 +5,7 @@ import java.util.List;
 
 /** What stands in a change file, whatever its notation is: words, lists and maps, each with its place. Immutable. */
 public sealed interface Tree {
-    /** Where it stands. */
+    /** {@return where it stands} */
     Place place();
 
     /**
@@ -33,6 +33,12 @@ public sealed interface Tree {
 
     /** A list. */
     record Items(List<Tree> items, Place place) implements Tree {
+        /**
+         * Checks what it is made of, and copies what could be changed.
+         *
+         * @param items the entities of the page
+         * @param place where the constraint lies
+         */
         public Items {
             items = List.copyOf(items);
         }
@@ -45,6 +51,12 @@ public sealed interface Tree {
 
     /** A map, in the order in which it is written. */
     record Branch(List<Entry> entries, Place place) implements Tree {
+        /**
+         * Checks what it is made of, and copies what could be changed.
+         *
+         * @param entries the entries
+         * @param place where the constraint lies
+         */
         public Branch {
             entries = List.copyOf(entries);
         }
@@ -63,27 +75,43 @@ public sealed interface Tree {
         }
     }
 
-    /** A name, a number, or any other word that needs no quotes. */
+    /**
+     * {@return a name, a number, or any other word that needs no quotes}
+     *
+     * @param word the words
+     */
     static Tree word(Object word) {
         return new Leaf(String.valueOf(word), true, Place.NOWHERE);
     }
 
-    /** A text. */
+    /**
+     * {@return a text}
+     *
+     * @param text the text
+     */
     static Tree text(String text) {
         return new Leaf(text, false, Place.NOWHERE);
     }
 
-    /** A list. */
+    /**
+     * {@return a list}
+     *
+     * @param items the entities of the page
+     */
     static Tree list(List<? extends Tree> items) {
         return new Items(List.copyOf(items), Place.NOWHERE);
     }
 
-    /** A list of words. */
+    /**
+     * {@return a list of words}
+     *
+     * @param words the words
+     */
     static Tree words(List<String> words) {
         return list(words.stream().map(Tree::word).toList());
     }
 
-    /** A map that grows. */
+    /** {@return a map that grows} */
     static Growing map() {
         return new Growing();
     }
@@ -94,23 +122,34 @@ public sealed interface Tree {
 
         private Growing() {}
 
-        /** One more line. */
+        /**
+         * {@return one more line}
+         *
+         * @param key the key
+         * @param value the value
+         */
         public Growing put(String key, Tree value) {
             entries.add(new Entry(new Leaf(key, true, Place.NOWHERE), value));
             return this;
         }
 
-        /** One more line, if something holds. */
+        /**
+         * {@return one more line, if something holds}
+         *
+         * @param holds what has to hold
+         * @param key the key
+         * @param word the words
+         */
         public Growing putIf(boolean holds, String key, Object word) {
             return holds ? put(key, word(word)) : this;
         }
 
-        /** Whether it has no line. */
+        /** {@return whether it has no line} */
         public boolean isEmpty() {
             return entries.isEmpty();
         }
 
-        /** The map. */
+        /** {@return the map} */
         public Branch branch() {
             return new Branch(entries, Place.NOWHERE);
         }

@@ -24,7 +24,7 @@ public record Verdict(String step, Fate reads, Fate inserts, Fate updates, Strin
         }
     }
 
-    /** Whether the program goes on in any case. */
+    /** {@return whether the program goes on in any case} */
     public boolean isHarmless() {
         return reads == Fate.GOES_ON && inserts == Fate.GOES_ON && updates == Fate.GOES_ON;
     }

@@ -28,17 +28,17 @@ public final class EndField extends FormField {
         return false;
     }
 
-    /** Whether it leads to many. */
+    /** {@return whether it leads to many} */
     public boolean isToMany() {
         return attribute instanceof ToMany;
     }
 
-    /** The class of the entities that it leads to. */
+    /** {@return the class of the entities that it leads to} */
     public Class<?> target() {
         return Objects.requireNonNull(attribute.target()).type();
     }
 
-    /** The name of the association at the other end that leads back here; null where none is declared. */
+    /** {@return the name of the association at the other end that leads back here; null where none is declared} */
     public @Nullable String wayBack() {
         if (attribute instanceof LinksAttribute links) {
             return links.otherEnd().name();
@@ -49,14 +49,22 @@ public final class EndField extends FormField {
         return other == null ? null : other.name();
     }
 
-    /** Whether what it leads to is here. */
+    /**
+     * {@return whether what it leads to is here}
+     *
+     * @param owner whose it is
+     */
     public boolean isRead(Object owner) {
         return attribute instanceof ToMany many
                 ? Doors.links().isRead(many.holder(owner))
                 : Doors.link().isRead(((InverseAttribute) attribute).holder(owner));
     }
 
-    /** What it leads to, in order, as far as it is here. */
+    /**
+     * {@return what it leads to, in order, as far as it is here}
+     *
+     * @param owner whose it is
+     */
     public List<Object> in(Object owner) {
         return attribute.present(owner);
     }

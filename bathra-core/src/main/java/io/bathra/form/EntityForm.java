@@ -39,8 +39,11 @@ public final class EntityForm<E> {
     }
 
     /**
-     * The form of an entity.
+     * {@return the form of an entity}
      *
+     * @param <E> the entity
+     * @param model the model
+     * @param type the class
      * @throws BathraException when the class is not in the model
      */
     public static <E> EntityForm<E> of(Model model, Class<E> type) {
@@ -48,23 +51,29 @@ public final class EntityForm<E> {
         return entity.derived(FORM, () -> new EntityForm<>(entity));
     }
 
+    /** {@return the class} */
     public Class<E> type() {
         return entity.type();
     }
 
-    /** The fields, in the order of the class, those of superclasses first. */
+    /** {@return the fields, in the order of the class, those of superclasses first} */
     public List<FormField> fields() {
         return fields;
     }
 
-    /** The field of this name; null where there is none. */
+    /**
+     * {@return the field of this name; null where there is none}
+     *
+     * @param name the name
+     */
     public @Nullable FormField field(String name) {
         return byName.get(name);
     }
 
     /**
-     * The field that an accessor names.
+     * {@return the field that an accessor names}
      *
+     * @param attribute the attribute, by its accessor
      * @throws BathraException when it names none
      */
     public FormField field(Attr<? super E, ?> attribute) {
@@ -72,12 +81,16 @@ public final class EntityForm<E> {
                 byName.get(entity.attribute(Accessor.of(attribute)).name()));
     }
 
-    /** A new, empty object. */
+    /** {@return a new, empty object} */
     public E make() {
         return entity.instantiate();
     }
 
-    /** Some of the fields, which may be set. */
+    /**
+     * {@return some of the fields, which may be set}
+     *
+     * @param settable what may be set
+     */
     public OpenFields open(Collection<? extends FormField> settable) {
         return new OpenFields(this, settable);
     }

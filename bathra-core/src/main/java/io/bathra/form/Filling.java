@@ -33,15 +33,20 @@ public final class Filling {
     }
 
     /**
-     * What is given for another entity on the way.
+     * {@return what is given for another entity on the way}
      *
      * @param step the way to it: {@code vessel}, {@code certificates[2]}
+     * @param others what tells those at the other end
      */
     public Filling inside(String step, OpenFields others) {
         return new Filling(given.inside(step, others.settable()));
     }
 
-    /** Whether a field may be set. */
+    /**
+     * {@return whether a field may be set}
+     *
+     * @param field the field
+     */
     public boolean maySet(FormField field) {
         return given.maySet(field.ofEntity());
     }
@@ -50,6 +55,7 @@ public final class Filling {
      * Takes what is given for a field of the entity.
      *
      * @param value that of a value or group; of a link, its key; null for none
+     * @param field the field
      */
     public void value(FormField field, @Nullable Object value) {
         given.value((StoredAttribute) field.ofEntity(), value);
@@ -60,6 +66,7 @@ public final class Filling {
      *
      * @param keys of a map, the keys of its entries; empty for any other
      * @param elements the elements
+     * @param field the field
      */
     public void parts(PartsField field, List<?> keys, List<?> elements) {
         PartsAttribute attribute = field.attribute();
@@ -98,6 +105,8 @@ public final class Filling {
      *
      * @param owner the entity with the link
      * @param inside what is given for the target
+     * @param field the field
+     * @param target where it leads
      */
     public void leads(LinkField field, Object owner, Filling inside, Object target) {
         given.leads(field.attribute(), () -> {
@@ -110,7 +119,14 @@ public final class Filling {
         });
     }
 
-    /** Takes an entity that an association is to lead to, besides those that are there. */
+    /**
+     * Takes an entity that an association is to lead to, besides those that are there.
+     *
+     * @param field the field
+     * @param owner whose it is
+     * @param inside what is given for the other entity
+     * @param target where it leads
+     */
     public void leads(EndField field, Object owner, Filling inside, Object target) {
         given.leads(field.attribute(), () -> {
             inside.set(target);
@@ -133,12 +149,13 @@ public final class Filling {
      * @param field the field of the entity that it is about; null for what is no field
      * @param label the field, and the way into it: {@code dimensions.beam}
      * @param shown the value as it may be shown
+     * @param flaw what is wrong
      */
     public void flaw(@Nullable FormField field, String label, @Nullable Object shown, Flaw flaw) {
         given.flaw(field == null ? null : field.ofEntity(), label, shown, flaw);
     }
 
-    /** Everything that is wrong so far, here and inside. */
+    /** {@return everything that is wrong so far, here and inside} */
     public List<Problem> problems() {
         return given.problems();
     }
@@ -154,7 +171,11 @@ public final class Filling {
         given.look(object, isStored);
     }
 
-    /** Sets what was looked at in the entity. */
+    /**
+     * Sets what was looked at in the entity.
+     *
+     * @param object the object
+     */
     public void set(Object object) {
         given.set(object);
     }

@@ -34,15 +34,15 @@ public abstract sealed class FormField permits ValueField, GroupField, LinkField
         return known;
     }
 
-    /** The name of the field in its class; of what is inside parts, none. */
+    /** {@return the name of the field in its class; of what is inside parts, none} */
     public final String name() {
         return name;
     }
 
-    /** Whether what it holds is kept out of messages, traces and logs. */
+    /** {@return whether what it holds is kept out of messages, traces and logs} */
     public abstract boolean isSecret();
 
-    /** Whether programs set it: no drawn key, no version, no stamp, nothing that the database computes. */
+    /** {@return whether programs set it: no drawn key, no version, no stamp, nothing that the database computes} */
     public final boolean isSettable() {
         return settable;
     }

@@ -28,12 +28,16 @@ public final class GroupField extends FormField {
         return members.stream().allMatch(FormField::isSecret);
     }
 
-    /** The fields inside, in the order of their class; links among them where it is a part. */
+    /** {@return the fields inside, in the order of their class; links among them where it is a part} */
     public List<FormField> members() {
         return members;
     }
 
-    /** What the members are asked of; null where there is no value. */
+    /**
+     * {@return what the members are asked of; null where there is no value}
+     *
+     * @param owner whose it is
+     */
     public @Nullable Object in(Object owner) {
         return reader.apply(owner);
     }

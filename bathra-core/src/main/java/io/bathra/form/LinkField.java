@@ -26,25 +26,29 @@ public final class LinkField extends FormField {
         return key.isSecret();
     }
 
-    /** The key that it leads to: a value, or a group of the members of a key of several. Its owner is {@link #in}. */
+    /**
+     * {@return the key that it leads to: a value, or a group of the members of a key of several} Its owner is {@link
+     * #in}.
+     */
     public FormField key() {
         return key;
     }
 
-    /** The class of the entity that it leads to. */
+    /** {@return the class of the entity that it leads to} */
     public Class<?> target() {
         return attribute.target().type();
     }
 
-    /** The name of the association at the other end that leads back here; null where none is declared. */
+    /** {@return the name of the association at the other end that leads back here; null where none is declared} */
     public @Nullable String wayBack() {
         OtherSide other = attribute.otherSide();
         return other == null ? null : other.name();
     }
 
     /**
-     * The key that it leads to; null where it leads nowhere. Reads nothing.
+     * {@return the key that it leads to; null where it leads nowhere} Reads nothing.
      *
+     * @param owner whose it is
      * @throws BathraException when it leads to an entity that has no key yet
      */
     public @Nullable Object in(Object owner) {
@@ -57,12 +61,20 @@ public final class LinkField extends FormField {
         return stored;
     }
 
-    /** Whether what it leads to is here. */
+    /**
+     * {@return whether what it leads to is here}
+     *
+     * @param owner whose it is
+     */
     public boolean isRead(Object owner) {
         return Doors.link().isRead(attribute.holder(holderOwner(owner)));
     }
 
-    /** The entity that it leads to, as far as it is here. */
+    /**
+     * {@return the entity that it leads to, as far as it is here}
+     *
+     * @param owner whose it is
+     */
     public @Nullable Object target(Object owner) {
         return Doors.link().target(attribute.holder(holderOwner(owner)));
     }

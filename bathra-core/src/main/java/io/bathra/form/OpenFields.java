@@ -18,7 +18,7 @@ public final class OpenFields {
                         .toList());
     }
 
-    /** Nothing yet of what is given for an entity. */
+    /** {@return nothing yet of what is given for an entity} */
     public Filling filling() {
         return Filling.of(settable, form.toString());
     }

@@ -28,22 +28,26 @@ public final class PartsField extends FormField {
         return element.isSecret() || key != null && key.isSecret();
     }
 
-    /** The key of a map's entries; null for a list or a set. */
+    /** {@return the key of a map's entries; null for a list or a set} */
     public @Nullable ValueField key() {
         return key;
     }
 
-    /** An element; of a map, the value of an entry. */
+    /** {@return an element; of a map, the value of an entry} */
     public FormField element() {
         return element;
     }
 
-    /** Whether no element is there twice. */
+    /** {@return whether no element is there twice} */
     public boolean isSet() {
         return attribute.kind() == PartsAttribute.Kind.SET;
     }
 
-    /** What {@link #element} and {@link #key} are asked of, for each part in order. */
+    /**
+     * {@return what {@link #element} and {@link #key} are asked of, for each part in order}
+     *
+     * @param owner whose it is
+     */
     public List<Object> in(Object owner) {
         List<@Nullable Object> parts = attribute.now(owner);
         List<Object> rows = new ArrayList<>(parts.size());
@@ -53,7 +57,11 @@ public final class PartsField extends FormField {
         return rows;
     }
 
-    /** Whether what {@link #in} gives holds an element, and not null in its place. */
+    /**
+     * {@return whether what {@link #in} gives holds an element, and not null in its place}
+     *
+     * @param row the row
+     */
     public boolean isThere(Object row) {
         return attribute.element((HiddenRow) row) != null;
     }

@@ -15,8 +15,11 @@ import org.jspecify.annotations.Nullable;
 public final class ValueField extends FormField {
     /** What a value is in formats that tell numbers from texts. */
     public enum Sort {
+        /** True or false. */
         TRUTH,
+        /** A number. */
         NUMBER,
+        /** A text. */
         TEXT,
         /** A text that is JSON itself. */
         JSON
@@ -51,23 +54,29 @@ public final class ValueField extends FormField {
         return gate.isSecret();
     }
 
+    /** {@return what it is in formats that tell numbers from texts} */
     public Sort sort() {
         return sort;
     }
 
-    /** Whether the value comes with its row, and not on request. */
+    /** {@return whether the value comes with its row, and not on request} */
     public boolean isWithRow() {
         return later == null;
     }
 
-    /** Whether the value is here. */
+    /**
+     * {@return whether the value is here}
+     *
+     * @param owner whose it is
+     */
     public boolean isRead(Object owner) {
         return later == null || Doors.later().isRead(later.later(owner));
     }
 
     /**
-     * The value as the column would keep it; null where there is none.
+     * {@return the value as the column would keep it; null where there is none}
      *
+     * @param owner whose it is
      * @throws io.bathra.error.BathraException when a converter refuses it
      */
     public @Nullable Object in(Object owner) {
@@ -75,12 +84,20 @@ public final class ValueField extends FormField {
         return value instanceof Secret secret ? secret.open() : value;
     }
 
-    /** The text of a value, from which {@link #value} makes the same. */
+    /**
+     * {@return the text of a value, from which {@link #value} makes the same}
+     *
+     * @param value the value
+     */
     public String text(Object value) {
         return TextValues.text(value);
     }
 
-    /** The value that a text stands for; null where it stands for none, and {@link #flaw} says why. */
+    /**
+     * {@return the value that a text stands for; null where it stands for none, and {@link #flaw} says why}
+     *
+     * @param text the text
+     */
     public @Nullable Object value(String text) {
         try {
             Object parsed = TextValues.parse(gate.type(), text);
@@ -90,7 +107,11 @@ public final class ValueField extends FormField {
         }
     }
 
-    /** Why a text stands for no value. */
+    /**
+     * {@return why a text stands for no value}
+     *
+     * @param text the text
+     */
     public Flaw flaw(String text) {
         try {
             TextValues.parse(gate.type(), text);
@@ -100,7 +121,7 @@ public final class ValueField extends FormField {
         }
     }
 
-    /** What is wrong with a number, text or truth in place of a value of this sort. */
+    /** {@return what is wrong with a number, text or truth in place of a value of this sort} */
     public Flaw otherSort() {
         return switch (sort) {
             case TRUTH -> Flaw.of(Code.NOT_AMONG, "is neither true nor false", "true, false");

@@ -36,13 +36,17 @@ public final class Later<T> implements Relation<T> {
 
     private Later() {}
 
-    /** No value yet. */
+    /**
+     * {@return no value yet}
+     *
+     * @param <T> what it leads to, or becomes
+     */
     public static <T> Later<T> empty() {
         return new Later<>();
     }
 
     /**
-     * The value.
+     * {@return the value}
      *
      * @throws NoSuchElementException when there is none
      * @throws io.bathra.error.UnreadLinkException when it was never read and the unit of work is closed
@@ -52,7 +56,7 @@ public final class Later<T> implements Relation<T> {
                 (tie == null ? "this value" : tie.describe(slot)) + " is empty; use find() where that may be so"));
     }
 
-    /** The value, if there is one. */
+    /** {@return the value, if there is one} */
     public Optional<T> find() {
         if (!read) {
             // An unread value comes from a unit of work alone, which tied the holder when it left it unread.
@@ -61,7 +65,11 @@ public final class Later<T> implements Relation<T> {
         return Optional.ofNullable(value);
     }
 
-    /** Gives it another value. The old one is not read. */
+    /**
+     * Gives it another value. The old one is not read.
+     *
+     * @param newValue the new value; null for none
+     */
     public void set(T newValue) {
         put(Objects.requireNonNull(newValue, "to take the value away, use clear()"));
     }

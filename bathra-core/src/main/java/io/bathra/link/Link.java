@@ -45,12 +45,21 @@ public final class Link<T> implements Relation<T>, Serializable {
 
     private Link() {}
 
-    /** A link to nothing yet. */
+    /**
+     * {@return a link to nothing yet}
+     *
+     * @param <T> what it leads to, or becomes
+     */
     public static <T> Link<T> empty() {
         return new Link<>();
     }
 
-    /** A link to this target. */
+    /**
+     * {@return a link to this target}
+     *
+     * @param <T> what it leads to, or becomes
+     * @param target where it leads
+     */
     public static <T> Link<T> to(T target) {
         Link<T> link = new Link<>();
         link.target = Objects.requireNonNull(target, "a link to nothing is Link.empty()");
@@ -58,7 +67,7 @@ public final class Link<T> implements Relation<T>, Serializable {
     }
 
     /**
-     * The entity at the other end.
+     * {@return the entity at the other end}
      *
      * @throws NoSuchElementException when the link is empty
      * @throws io.bathra.error.UnreadLinkException when it was never read and the unit of work is closed
@@ -72,15 +81,15 @@ public final class Link<T> implements Relation<T>, Serializable {
         return target;
     }
 
-    /** The entity at the other end, if there is one. */
+    /** {@return the entity at the other end, if there is one} */
     public Optional<T> find() {
         read();
         return Optional.ofNullable(target);
     }
 
     /**
-     * Whether the link leads nowhere. Reads nothing, except where the other end of a one-to-one association holds the
-     * foreign key.
+     * {@return whether the link leads nowhere} Reads nothing, except where the other end of a one-to-one association
+     * holds the foreign key.
      */
     public boolean isEmpty() {
         if (unknown) {
@@ -108,7 +117,11 @@ public final class Link<T> implements Relation<T>, Serializable {
         return unreadKey == null && !unknown;
     }
 
-    /** Points the link to another entity. */
+    /**
+     * Points the link to another entity.
+     *
+     * @param newTarget where it leads from now on
+     */
     public void set(T newTarget) {
         move(Objects.requireNonNull(newTarget, "to empty a link, use clear()"));
     }
@@ -173,7 +186,12 @@ public final class Link<T> implements Relation<T>, Serializable {
         }
     }
 
-    /** Written as the key that it leads to: one entity that is sent away must not take all others along. */
+    /**
+     * Written as the key that it leads to: one entity that is sent away must not take all others along.
+     *
+     * @return what is written
+     * @throws java.io.ObjectStreamException when that fails
+     */
     private Object writeReplace() throws ObjectStreamException {
         Object key = key();
         if (target != null && key == null) {

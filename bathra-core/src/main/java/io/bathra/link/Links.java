@@ -54,7 +54,12 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
 
     private Links() {}
 
-    /** Links to nothing yet. */
+    /**
+     * Links to nothing yet.
+     *
+     * @param <T> what it leads to, or becomes
+     * @return an association to nothing yet
+     */
     public static <T> Links<T> empty() {
         return new Links<>();
     }
@@ -101,6 +106,8 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
 
     /**
      * Makes these the elements, in their order. What is there already stays, so that the difference alone is written.
+     *
+     * @param newElements the elements from now on
      */
     public void replaceAll(Collection<? extends T> newElements) {
         List<T> wanted = List.copyOf(newElements);
@@ -119,6 +126,8 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     /**
      * Puts an element in at a place, counted from 0. Only where the association keeps an order.
      *
+     * @param index the place, from 0
+     * @param element the element
      * @throws UnsupportedOperationException when it keeps none
      * @throws IllegalArgumentException when the element is there already
      */
@@ -136,6 +145,8 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     /**
      * Moves an element to a place, counted from 0. Only where the association keeps an order.
      *
+     * @param element the element
+     * @param index the place, from 0
      * @throws UnsupportedOperationException when it keeps none
      * @throws java.util.NoSuchElementException when the element is not there
      */
@@ -157,7 +168,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         }
     }
 
-    /** The elements as they are now, in a list of its own that cannot be changed. */
+    /** {@return the elements as they are now, in a list of its own that cannot be changed} */
     public List<T> asList() {
         return Collections.unmodifiableList(all().copy());
     }
@@ -243,7 +254,12 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
         return read ? "Links(" + elements.size() + ")" : "Links(unread)";
     }
 
-    /** Written without elements: one entity that is sent away must not take all others along. */
+    /**
+     * Written without elements: one entity that is sent away must not take all others along.
+     *
+     * @return what is written
+     * @throws java.io.ObjectStreamException when that fails
+     */
     private Object writeReplace() throws ObjectStreamException {
         for (T element : elements) {
             boolean stored = tie != null && (!tie.isOpen() || tie.keyOf(element) != null);

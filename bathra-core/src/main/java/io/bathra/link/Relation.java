@@ -7,6 +7,6 @@ package io.bathra.link;
  * @param <T> the entity at the other end, or the value
  */
 public sealed interface Relation<T> permits Link, Links, Later {
-    /** Whether it is here, so that visiting it reads nothing. */
+    /** {@return whether it is here, so that visiting it reads nothing} */
     boolean isRead();
 }

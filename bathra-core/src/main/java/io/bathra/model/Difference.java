@@ -18,7 +18,7 @@ public record Difference(String place, String found, Kind kind) {
         NOT_COMPARED
     }
 
-    /** Whether the database lacks something. */
+    /** {@return whether the database lacks something} */
     public boolean missing() {
         return kind == Kind.LACKING;
     }

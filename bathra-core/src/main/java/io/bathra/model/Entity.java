@@ -111,6 +111,8 @@ public final class Entity<E> {
      *
      * @param type the entity class
      * @param constructor makes an empty object for a row that is read; of any visibility that the declaration can see
+     * @param <E> the entity
+     * @return the declaration with it
      */
     public static <E> Entity<E> of(Class<E> type, Supplier<? extends E> constructor) {
         return new Entity<>(
@@ -121,7 +123,11 @@ public final class Entity<E> {
                 List.of());
     }
 
-    /** The table's name, where the class name in {@code snake_case} does not fit. */
+    /**
+     * {@return the table's name, where the class name in {@code snake_case} does not fit}
+     *
+     * @param name the name
+     */
     public Entity<E> table(String name) {
         if (name.isBlank()) {
             throw new IllegalArgumentException("the table of " + type.getSimpleName() + " must have a name");
@@ -130,7 +136,9 @@ public final class Entity<E> {
     }
 
     /**
-     * Rows come from a view of this name, and are only read. The view is none of Bathra's making.
+     * {@return rows come from a view of this name, and are only read} The view is none of Bathra's making.
+     *
+     * @param name the name
      */
     public Entity<E> view(String name) {
         if (name.isBlank()) {
@@ -139,14 +147,23 @@ public final class Entity<E> {
         return new Entity<>(type, constructor, name, true, lines);
     }
 
-    /** The key, where it is not called {@code id} or not drawn as convention assumes. */
+    /**
+     * {@return the key, where it is not called {@code id} or not drawn as convention assumes}
+     *
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
+     */
     public Entity<E> key(Attr<? super E, ?> attribute, KeyOption... options) {
         return with(new KeyLine(List.of(Accessor.of(attribute)), List.of(options)));
     }
 
     /**
-     * A key of several attributes, columns or links, which the program assigns. Its value, for {@code find} say, is the
-     * list of theirs.
+     * {@return a key of several attributes, columns or links, which the program assigns} Its value, for {@code find}
+     * say, is the list of theirs.
+     *
+     * @param first the first one
+     * @param second the second one
+     * @param more further ones
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -154,28 +171,52 @@ public final class Entity<E> {
         return with(new KeyLine(accessors(first, second, more), List.of()));
     }
 
-    /** No two rows may have the same values of all these columns and links. Rows where one is missing do not count. */
+    /**
+     * {@return no two rows may have the same values of all these columns and links} Rows where one is missing do not
+     * count.
+     *
+     * @param first the first one
+     * @param second the second one
+     * @param more further ones
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> unique(Attr<? super E, ?> first, Attr<? super E, ?> second, Attr<? super E, ?>... more) {
         return with(new UniqueLine(null, accessors(first, second, more)));
     }
 
-    /** The same as a constraint of this name, for a schema that exists. */
+    /**
+     * {@return the same as a constraint of this name, for a schema that exists}
+     *
+     * @param name the name
+     * @param first the first one
+     * @param more further ones
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> unique(String name, Attr<? super E, ?> first, Attr<? super E, ?>... more) {
         return with(new UniqueLine(name, accessors(first, more)));
     }
 
-    /** An index over some columns and links, in this order. Foreign keys have one anyway. */
+    /**
+     * {@return an index over some columns and links, in this order} Foreign keys have one anyway.
+     *
+     * @param first the first one
+     * @param more further ones
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> index(Attr<? super E, ?> first, Attr<? super E, ?>... more) {
         return with(new IndexLine(null, accessors(first, more)));
     }
 
-    /** The same as an index of this name. */
+    /**
+     * {@return the same as an index of this name}
+     *
+     * @param name the name
+     * @param first the first one
+     * @param more further ones
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Entity<E> index(String name, Attr<? super E, ?> first, Attr<? super E, ?>... more) {
@@ -183,32 +224,49 @@ public final class Entity<E> {
     }
 
     /**
-     * A condition that the database holds every row to. It speaks of columns of this entity alone; a row for which it
-     * is unknown, for want of a value, is fine.
+     * {@return a condition that the database holds every row to} It speaks of columns of this entity alone; a row for
+     * which it is unknown, for want of a value, is fine.
+     *
+     * @param condition what has to hold
      */
     public Entity<E> check(Condition<? super E> condition) {
         return with(new CheckLine(null, QueryDoor.here().meaning(condition)));
     }
 
-    /** The same as a constraint of this name. */
+    /**
+     * {@return the same as a constraint of this name}
+     *
+     * @param name the name
+     * @param condition what has to hold
+     */
     public Entity<E> check(String name, Condition<? super E> condition) {
         return with(new CheckLine(name, QueryDoor.here().meaning(condition)));
     }
 
     /**
-     * A whole number that grows by one with each update of the row. An update or removal of a row whose version is not
-     * the one that was read is refused with {@link io.bathra.error.ConcurrentChangeException}.
+     * {@return a whole number that grows by one with each update of the row} An update or removal of a row whose
+     * version is not the one that was read is refused with {@link io.bathra.error.ConcurrentChangeException}.
+     *
+     * @param attribute the attribute, by its accessor
      */
     public Entity<E> version(Attr<? super E, ? extends @Nullable Number> attribute) {
         return with(new ManagedLine(Accessor.of(attribute), Managed.VERSION));
     }
 
-    /** A time that is set when the row is inserted, by the store's clock. */
+    /**
+     * {@return a time that is set when the row is inserted, by the store's clock}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public Entity<E> stampOnInsert(Attr<? super E, ? extends @Nullable Temporal> attribute) {
         return with(new ManagedLine(Accessor.of(attribute), Managed.INSERT_STAMP));
     }
 
-    /** A time that is set whenever the row is inserted or updated, by the store's clock. */
+    /**
+     * {@return a time that is set whenever the row is inserted or updated, by the store's clock}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public Entity<E> stampOnUpdate(Attr<? super E, ? extends @Nullable Temporal> attribute) {
         return with(new ManagedLine(Accessor.of(attribute), Managed.UPDATE_STAMP));
     }
@@ -227,43 +285,68 @@ public final class Entity<E> {
         return List.copyOf(all);
     }
 
-    /** A column of which convention does not know enough. */
+    /**
+     * {@return a column of which convention does not know enough}
+     *
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
+     */
     public Entity<E> column(Attr<? super E, ?> attribute, ColumnOption... options) {
         return with(new ColumnLine(Accessor.of(attribute), List.of(options)));
     }
 
-    /** A column for a type of one's own. */
+    /**
+     * {@return a column for a type of one's own}
+     *
+     * @param <V> the attribute's type
+     * @param attribute the attribute, by its accessor
+     * @param converter what turns values into those of the column and back
+     * @param options what is said of it
+     */
     public <V> Entity<E> column(
             Attr<? super E, ? extends @Nullable V> attribute, Converter<V, ?> converter, ColumnOption... options) {
         return with(new ConvertedLine(Accessor.of(attribute), converter, List.of(options)));
     }
 
     /**
-     * A value that is stored as columns of the entity's own row: a record, or an object of a class. Records are inlined
-     * in any case; here are the options.
+     * {@return a value that is stored as columns of the entity's own row: a record, or an object of a class} Records
+     * are inlined in any case; here are the options.
+     *
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
      */
     public Entity<E> inline(Attr<? super E, ?> attribute, InlineOption... options) {
         return with(new InlineLine(Accessor.of(attribute), List.of(options)));
     }
 
     /**
-     * A collection that lives and dies with the entity: a {@code List}, {@code Set} or {@code Map} of records or simple
-     * values, in a table of its own. It is always read with the entity, and written as differences.
+     * {@return a collection that lives and dies with the entity: a {@code List}, {@code Set} or {@code Map} of
+     * records or simple values, in a table of its own} It is always read with the entity, and written as differences.
+     *
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
      */
     public Entity<E> parts(Attr<? super E, ?> attribute, PartsOption... options) {
         return with(new PartsLine(Accessor.of(attribute), List.of(options)));
     }
 
-    /** A to-one association: this entity's table holds the foreign key. */
+    /**
+     * {@return a to-one association: this entity's table holds the foreign key}
+     *
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
+     */
     public Entity<E> link(Attr<? super E, ? extends Link<?>> attribute, LinkOption... options) {
         return with(new LinkLine(Accessor.of(attribute), List.of(options)));
     }
 
     /**
-     * A to-many association, the other side of a link.
+     * {@return a to-many association, the other side of a link}
      *
      * @param attribute the many, seen from here
      * @param otherEnd the link that leads back here; its table holds the foreign key
+     * @param <C> the class
+     * @param options what is said of it
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -275,24 +358,34 @@ public final class Entity<E> {
     }
 
     /**
-     * The other side of a one-to-one association.
+     * {@return the other side of a one-to-one association}
      *
      * @param attribute the one, seen from here
      * @param otherEnd the link that leads back here, declared {@code unique()}; its table holds the foreign key
+     * @param <C> the class
      */
     public <C> Entity<E> link(Attr<? super E, Link<C>> attribute, Attr<? super C, ? extends Link<? super E>> otherEnd) {
         return with(new InverseLine(Accessor.of(attribute), Accessor.of(otherEnd)));
     }
 
-    /** A many-to-many association, seen from here alone: a table holds the pairs. */
+    /**
+     * {@return a many-to-many association, seen from here alone: a table holds the pairs}
+     *
+     * @param <C> the class
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
+     */
     public <C> Entity<E> pivot(Attr<? super E, Links<C>> attribute, PivotOption... options) {
         return with(new PivotLine(Accessor.of(attribute), null, List.of(options)));
     }
 
     /**
-     * A many-to-many association: a table holds the pairs.
+     * {@return a many-to-many association: a table holds the pairs}
      *
      * @param otherSide the same association, seen from the entity at the other end; it is declared here, not there
+     * @param <C> the class
+     * @param attribute the attribute, by its accessor
+     * @param options what is said of it
      */
     public <C> Entity<E> pivot(
             Attr<? super E, Links<C>> attribute,
@@ -306,12 +399,20 @@ public final class Entity<E> {
     /**
      * Runs before a flush writes a new entity. What it changes in the entity is part of the flush; an exception stops
      * the flush whole.
+     *
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
      */
     public Entity<E> beforeInsert(Consumer<? super E> listener) {
         return listen(Event.INSERT, Moment.BEFORE, (entity, changes) -> listener.accept(entity));
     }
 
-    /** Runs when a flush has written everything, for each new entity. An exception takes the flush back. */
+    /**
+     * Runs when a flush has written everything, for each new entity. An exception takes the flush back.
+     *
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
+     */
     public Entity<E> afterInsert(Consumer<? super E> listener) {
         return listen(Event.INSERT, Moment.AFTER, (entity, changes) -> listener.accept(entity));
     }
@@ -319,6 +420,9 @@ public final class Entity<E> {
     /**
      * Runs before a flush writes a changed entity, with what has changed so far. What it changes in the entity is part
      * of the flush; an exception stops the flush whole.
+     *
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
      */
     public Entity<E> beforeUpdate(BiConsumer<? super E, List<ChangedAttribute>> listener) {
         return listen(Event.UPDATE, Moment.BEFORE, listener);
@@ -326,6 +430,9 @@ public final class Entity<E> {
 
     /**
      * Runs when a flush has written everything, for each entity that it has changed. An exception takes the flush back.
+     *
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
      */
     public Entity<E> afterUpdate(BiConsumer<? super E, List<ChangedAttribute>> listener) {
         return listen(Event.UPDATE, Moment.AFTER, listener);
@@ -334,6 +441,9 @@ public final class Entity<E> {
     /**
      * Runs before a flush removes an entity, be it for a delete rule. Each such entity is read for that, one rule of a
      * parent's or not, so removing many takes longer. An exception stops the flush whole.
+     *
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
      */
     public Entity<E> beforeRemove(Consumer<? super E> listener) {
         return listen(Event.REMOVE, Moment.BEFORE, (entity, changes) -> listener.accept(entity));
@@ -341,6 +451,9 @@ public final class Entity<E> {
 
     /**
      * Runs when a flush has written everything, for each entity that it has removed. An exception takes the flush back.
+     *
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
      */
     public Entity<E> afterRemove(Consumer<? super E> listener) {
         return listen(Event.REMOVE, Moment.AFTER, (entity, changes) -> listener.accept(entity));
@@ -349,6 +462,10 @@ public final class Entity<E> {
     /**
      * Runs when the transaction is committed, for what is to be done outside of the database: a file to be deleted, a
      * message to be sent. An exception takes nothing back.
+     *
+     * @param event after which event
+     * @param listener whoever is to hear of it
+     * @return the declaration with it
      */
     public Entity<E> afterCommit(Event event, Consumer<? super E> listener) {
         return listen(event, Moment.AFTER_COMMIT, (entity, changes) -> listener.accept(entity));

@@ -112,6 +112,22 @@ public record EntityOutline(
     /** A collection that lives and dies with the entity, in a table of its own. */
     public record Parts(String attribute, String table) {}
 
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param type the class
+     * @param name the name
+     * @param table the table's or view's name, unquoted
+     * @param kind what its rows are to the domain
+     * @param key the key
+     * @param columns all columns, those of the key first; those of foreign keys among them
+     * @param links associations whose foreign key lies in this table; of a pivot, first the one to the side that
+     *     declares it
+     * @param toManys associations to many, whose foreign keys the other ends hold
+     * @param pivots associations to many over a table of pairs
+     * @param parts collections that live and die with the entity
+     * @param unique the attributes of each unique constraint, without the primary key
+     */
     public EntityOutline {
         key = List.copyOf(key);
         columns = List.copyOf(columns);
@@ -183,14 +199,18 @@ public record EntityOutline(
                 link.enforcer());
     }
 
-    /** The link of an attribute, if it is one. */
+    /**
+     * {@return the link of an attribute, if it is one}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public Optional<LinkTo> link(String attribute) {
         return links.stream().filter(link -> link.attribute().equals(attribute)).findFirst();
     }
 
     /**
-     * The attributes each of which tells a row by itself: those that are unique alone, then the key when it is one
-     * attribute.
+     * {@return the attributes each of which tells a row by itself: those that are unique alone, then the key when it
+     * is one attribute}
      */
     public List<String> tellingAlone() {
         List<String> telling = new ArrayList<>();

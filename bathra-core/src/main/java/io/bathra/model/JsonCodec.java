@@ -8,9 +8,19 @@ import java.lang.reflect.Type;
  * declaration, on top of the library that it uses anyway.
  */
 public interface JsonCodec {
-    /** The object as JSON; the same text for equal objects. */
+    /**
+     * {@return the object as JSON; the same text for equal objects}
+     *
+     * @param value the value
+     * @param type the class
+     */
     String write(Object value, Type type);
 
-    /** The object that this text describes. */
+    /**
+     * {@return the object that this text describes}
+     *
+     * @param json what reads and writes JSON
+     * @param type the class
+     */
     Object read(String json, Type type);
 }

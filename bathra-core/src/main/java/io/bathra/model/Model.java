@@ -31,6 +31,9 @@ public final class Model {
     /**
      * Makes a model of these declarations.
      *
+     * @param name the name
+     * @param entities the entities, or their declarations
+     * @return the model
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Entity<?>... entities) {
@@ -41,6 +44,10 @@ public final class Model {
      * Makes a model whose names follow another convention than {@code snake_case}. Names that are declared stay as they
      * are.
      *
+     * @param name the name
+     * @param naming how names are made
+     * @param entities the entities, or their declarations
+     * @return the model
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Naming naming, Entity<?>... entities) {
@@ -51,6 +58,9 @@ public final class Model {
      * Makes a model of entities whose module does not open their packages to Bathra.
      *
      * @param lookup made with {@code MethodHandles.lookup()} in the module of the entities
+     * @param name the name
+     * @param entities the entities, or their declarations
+     * @return the model
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Lookup lookup, Entity<?>... entities) {
@@ -61,6 +71,11 @@ public final class Model {
      * Makes a model of entities whose module does not open their packages to Bathra, with a convention for names of its
      * own.
      *
+     * @param name the name
+     * @param lookup reaches the fields of the entities
+     * @param naming how names are made
+     * @param entities the entities, or their declarations
+     * @return the model
      * @throws ModelException with all faults at once
      */
     public static Model of(String name, Lookup lookup, Naming naming, Entity<?>... entities) {
@@ -73,13 +88,17 @@ public final class Model {
         return new Model(Mapping.of(assembly.model(), entities, assembly.hidden()));
     }
 
+    /** {@return the name} */
     public String name() {
         return mapping.name();
     }
 
     /**
-     * The same model with its tables in a named schema of the database, instead of the one that a connection is in. All
-     * SQL names it. MariaDB's schemas are its databases, those of SQLite the files that are attached to a connection.
+     * {@return the same model with its tables in a named schema of the database, instead of the one that a connection
+     * is in} All SQL names it. MariaDB's schemas are its databases, those of SQLite the files that are attached to a
+     * connection.
+     *
+     * @param schema the schema's name
      */
     public Model inSchema(String schema) {
         if (schema.isBlank()) {
@@ -88,16 +107,16 @@ public final class Model {
         return new Model(mapping.inSchema(schema));
     }
 
-    /** The database schema of the tables; null for the one that a connection is in. */
+    /** {@return the database schema of the tables; null for the one that a connection is in} */
     public @Nullable String databaseSchema() {
         return mapping.databaseSchema();
     }
 
     /**
-     * The same model with a table for commit tokens. A unit of work that may be done again, and writes, puts a token
-     * into it in its own transaction, so that when the reply to COMMIT is lost it can be found out whether the work was
-     * done; then it is done exactly once. Used tokens are deleted in portions, by later units. On a MariaDB cluster the
-     * table also serves savepoints, which the server loses where no row was written before.
+     * {@return the same model with a table for commit tokens} A unit of work that may be done again, and writes, puts
+     * a token into it in its own transaction, so that when the reply to COMMIT is lost it can be found out whether
+     * the work was done; then it is done exactly once. Used tokens are deleted in portions, by later units. On a
+     * MariaDB cluster the table also serves savepoints, which the server loses where no row was written before.
      *
      * @param table the table's name; {@code schema().createMissing()} makes it
      */
@@ -109,24 +128,25 @@ public final class Model {
         return new Model(mapping.withCommitTokens(table));
     }
 
-    /** The table for commit tokens; null when there are none. */
+    /** {@return the table for commit tokens; null when there are none} */
     public @Nullable String commitTokens() {
         return mapping.commitTokens();
     }
 
-    /** All entities, in the order of the declaration, each with its columns, links and rules. */
+    /** {@return all entities, in the order of the declaration, each with its columns, links and rules} */
     public List<EntityOutline> entities() {
         return mapping.entities().stream().map(EntityOutline::of).toList();
     }
 
-    /** What has a table or view: all entities, then what stands behind parts and pivots. */
+    /** {@return what has a table or view: all entities, then what stands behind parts and pivots} */
     public List<EntityOutline> tables() {
         return mapping.tables().stream().map(EntityOutline::of).toList();
     }
 
     /**
-     * The entity of a class.
+     * {@return the entity of a class}
      *
+     * @param type the class
      * @throws io.bathra.error.BathraException when the class is not in this model
      */
     public EntityOutline entity(Class<?> type) {
@@ -134,15 +154,20 @@ public final class Model {
     }
 
     /**
-     * An entity, its attributes, associations and rules, as compact text.
+     * {@return an entity, its attributes, associations and rules, as compact text}
      *
+     * @param entity the entity, or its class
      * @throws io.bathra.error.BathraException when the class is not in this model
      */
     public String describe(Class<?> entity) {
         return Description.of(mapping.entity(entity));
     }
 
-    /** Entities, attributes, associations and rules as compact text. */
+    /**
+     * Entities, attributes, associations and rules as compact text.
+     *
+     * @return the words
+     */
     public String describe() {
         return Description.of(mapping);
     }

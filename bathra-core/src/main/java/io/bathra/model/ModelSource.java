@@ -13,5 +13,6 @@ package io.bathra.model;
  * }</pre>
  */
 public interface ModelSource {
+    /** {@return the model} */
     Model model();
 }

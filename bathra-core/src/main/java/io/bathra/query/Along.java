@@ -24,6 +24,8 @@ public final class Along<E> {
     /**
      * Reads the other end by a join in the query's own statement. That is what becomes of links to one anyway; links to
      * many are refused, since their owners would come again with each element.
+     *
+     * @return the association, read that way
      */
     public Along<E> joined() {
         return new Along<>(new Branch(branch.steps(), true));
@@ -32,6 +34,8 @@ public final class Along<E> {
     /**
      * Reads the other end by a statement of its own: worth while where many rows lead to few wide ones, which a join
      * would repeat.
+     *
+     * @return the association, read that way
      */
     public Along<E> separately() {
         return new Along<>(new Branch(branch.steps(), false));

@@ -15,16 +15,17 @@ public final class AtTime<E> extends Expr<E, LocalTime> {
         super(term);
     }
 
-    /** The hour of the day, from 0 to 23. */
+    /** {@return the hour of the day, from 0 to 23} */
     public Num<E, Integer> hour() {
         return new Num<>(new TimePart(Part.HOUR, term(), null));
     }
 
+    /** {@return the minute, from 0} */
     public Num<E, Integer> minute() {
         return new Num<>(new TimePart(Part.MINUTE, term(), null));
     }
 
-    /** The whole seconds. */
+    /** {@return the whole seconds} */
     public Num<E, Integer> second() {
         return new Num<>(new TimePart(Part.SECOND, term(), null));
     }

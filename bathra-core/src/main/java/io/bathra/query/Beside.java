@@ -24,19 +24,24 @@ public final class Beside<E, F> {
     /** Two entities whose rows go together. */
     public record Row<E, F>(E left, F right) {}
 
-    /** Narrows the right side: all conditions, and those of earlier calls, must hold. */
+    /**
+     * Narrows the right side: all conditions, and those of earlier calls, must hold.
+     *
+     * @param more further ones
+     * @return pairs like these, with that
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Beside<E, F> whereRight(Condition<? super F>... more) {
         return new Beside<>(answers, both.left(), both.right().where(Condition.meanings(more)), both.matches());
     }
 
-    /** All pairs in the order of the left side, those of one left row by the key of the right one. */
+    /** {@return all pairs in the order of the left side, those of one left row by the key of the right one} */
     public List<Row<E, F>> list() {
         return answers.list(both);
     }
 
-    /** How many pairs there are. */
+    /** {@return how many pairs there are} */
     public long count() {
         return answers.count(both);
     }

@@ -29,12 +29,21 @@ public final class Excerpt<E, T> {
      * @param elements in the order of the collection
      */
     public record Of<E, T>(E owner, List<T> elements) {
+        /**
+         * Checks what it is made of, and copies what could be changed.
+         *
+         * @param owner whose it is
+         * @param elements in the order of the collection
+         */
         public Of {
             elements = List.copyOf(elements);
         }
     }
 
-    /** All entities in the query's order, those without such elements too; elements are read by a second statement. */
+    /**
+     * {@return all entities in the query's order, those without such elements too; elements are read by a second
+     * statement}
+     */
     public List<Of<E, T>> list() {
         return answers.list(choice);
     }

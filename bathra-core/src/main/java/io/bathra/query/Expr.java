@@ -35,73 +35,142 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
         return term;
     }
 
+    /**
+     * {@return the condition that it is this value}
+     *
+     * @param value the value
+     */
     public Condition<E> is(V value) {
         return compare(Operator.IS, value, "isNull()");
     }
 
-    /** The same with another value of the row, or a parameter. */
+    /**
+     * {@return the same with another value of the row, or a parameter}
+     *
+     * @param other the other one
+     */
     public Condition<E> is(Expr<? super E, V> other) {
         return compare(Operator.IS, other);
     }
 
-    /** Different from the value. As in SQL, an attribute without a value fulfils neither this nor {@code is}. */
+    /**
+     * Different from the value. As in SQL, an attribute without a value fulfils neither this nor {@code is}.
+     *
+     * @param value the value
+     * @return the condition
+     */
     public Condition<E> isNot(V value) {
         return compare(Operator.IS_NOT, value, "isNotNull()");
     }
 
-    /** The same with another value of the row, or a parameter. */
+    /**
+     * {@return the same with another value of the row, or a parameter}
+     *
+     * @param other the other one
+     */
     public Condition<E> isNot(Expr<? super E, V> other) {
         return compare(Operator.IS_NOT, other);
     }
 
+    /**
+     * {@return the condition that it is above the value}
+     *
+     * @param value the value
+     */
     public Condition<E> above(V value) {
         return compare(Operator.ABOVE, value, "isNotNull()");
     }
 
-    /** The same with another value of the row, or a parameter. */
+    /**
+     * {@return the same with another value of the row, or a parameter}
+     *
+     * @param other the other one
+     */
     public Condition<E> above(Expr<? super E, V> other) {
         return compare(Operator.ABOVE, other);
     }
 
+    /**
+     * {@return the condition that it is the value or above}
+     *
+     * @param value the value
+     */
     public Condition<E> atLeast(V value) {
         return compare(Operator.AT_LEAST, value, "isNotNull()");
     }
 
-    /** The same with another value of the row, or a parameter. */
+    /**
+     * {@return the same with another value of the row, or a parameter}
+     *
+     * @param other the other one
+     */
     public Condition<E> atLeast(Expr<? super E, V> other) {
         return compare(Operator.AT_LEAST, other);
     }
 
+    /**
+     * {@return the condition that it is below the value}
+     *
+     * @param value the value
+     */
     public Condition<E> below(V value) {
         return compare(Operator.BELOW, value, "isNotNull()");
     }
 
-    /** The same with another value of the row, or a parameter. */
+    /**
+     * {@return the same with another value of the row, or a parameter}
+     *
+     * @param other the other one
+     */
     public Condition<E> below(Expr<? super E, V> other) {
         return compare(Operator.BELOW, other);
     }
 
+    /**
+     * {@return the condition that it is the value or below}
+     *
+     * @param value the value
+     */
     public Condition<E> atMost(V value) {
         return compare(Operator.AT_MOST, value, "isNotNull()");
     }
 
-    /** The same with another value of the row, or a parameter. */
+    /**
+     * {@return the same with another value of the row, or a parameter}
+     *
+     * @param other the other one
+     */
     public Condition<E> atMost(Expr<? super E, V> other) {
         return compare(Operator.AT_MOST, other);
     }
 
-    /** At least {@code low} and at most {@code high}, both included. */
+    /**
+     * At least {@code low} and at most {@code high}, both included.
+     *
+     * @param low the least, included
+     * @param high the greatest, included
+     * @return the condition
+     */
     public Condition<E> between(V low, V high) {
         return Ask.allOf(atLeast(low), atMost(high));
     }
 
+    /**
+     * {@return the condition that it is one of these values}
+     *
+     * @param values the values
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Condition<E> in(V... values) {
         return in(Arrays.asList(values));
     }
 
-    /** One of the values. No values, no rows. */
+    /**
+     * {@return one of the values} No values, no rows.
+     *
+     * @param values the values
+     */
     public Condition<E> in(Collection<? extends V> values) {
         if (values.stream().anyMatch(Objects::isNull)) {
             throw new IllegalArgumentException(term + " in (...) was given null among its values; use isNull() for it");
@@ -110,27 +179,47 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
                 new Membership(term, values.stream().map(this::operand).toList()));
     }
 
-    /** One of the values that the query is given by name. */
+    /**
+     * {@return one of the values that the query is given by name}
+     *
+     * @param values the values
+     */
     public Condition<E> in(Several<? extends V> values) {
         return new Condition<>(new Membership(term, List.of(values.parameter())));
     }
 
-    /** There is no value. */
+    /**
+     * There is no value.
+     *
+     * @return the condition
+     */
     public Condition<E> isNull() {
         return new Condition<>(new Absence(term));
     }
 
-    /** There is a value. */
+    /**
+     * There is a value.
+     *
+     * @return the condition
+     */
     public Condition<E> isNotNull() {
         return new Condition<>(new Negation(isNull().meaning()));
     }
 
-    /** The value, or another one where it is missing. */
+    /**
+     * {@return the value, or another one where it is missing}
+     *
+     * @param instead what is taken where there is none
+     */
     public Expr<E, V> orElse(V instead) {
         return new Expr<>(coalesce(operand(instead)));
     }
 
-    /** The value, or that of another attribute where it is missing. */
+    /**
+     * {@return the value, or that of another attribute where it is missing}
+     *
+     * @param instead what is taken where there is none
+     */
     public Expr<E, V> orElse(Expr<? super E, V> instead) {
         return new Expr<>(coalesce(instead.term));
     }
@@ -143,7 +232,11 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
         return new Call(Function.COALESCE, arguments);
     }
 
-    /** What an attribute becomes in {@link Query#update}. */
+    /**
+     * {@return what an attribute becomes in {@link Query#update}}
+     *
+     * @param value the value
+     */
     public Assignment<E> to(V value) {
         if (value == null) {
             throw new IllegalArgumentException(term + " = null: use toNull() to take a value away");
@@ -151,22 +244,38 @@ public sealed class Expr<E, V> permits Text, Num, OnDate, AtTime, OnDateTime {
         return new Assignment<>(new SetClause(term, new Term.Value(value)));
     }
 
-    /** What an attribute becomes in {@link Query#update}: a value made of the same row, or a parameter. */
+    /**
+     * {@return what an attribute becomes in {@link Query#update}: a value made of the same row, or a parameter}
+     *
+     * @param value the value
+     */
     public Assignment<E> to(Expr<? super E, ? extends V> value) {
         return new Assignment<>(new SetClause(term, value.term()));
     }
 
-    /** Takes an attribute's value away in {@link Query#update}. */
+    /**
+     * Takes an attribute's value away in {@link Query#update}.
+     *
+     * @return the assignment
+     */
     public Assignment<E> toNull() {
         return new Assignment<>(new SetClause(term, null));
     }
 
-    /** Smallest first; rows without a value come before all others, on every database. */
+    /**
+     * Smallest first; rows without a value come before all others, on every database.
+     *
+     * @return the ordering
+     */
     public Ordering<E> ascending() {
         return new Ordering<>(new SortKey(term, false, true));
     }
 
-    /** Largest first; rows without a value come last, on every database. */
+    /**
+     * Largest first; rows without a value come last, on every database.
+     *
+     * @return the ordering
+     */
     public Ordering<E> descending() {
         return new Ordering<>(new SortKey(term, true, false));
     }

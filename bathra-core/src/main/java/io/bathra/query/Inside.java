@@ -21,22 +21,41 @@ public final class Inside<E, C> {
         this.path = path;
     }
 
-    /** A member of the value. */
+    /**
+     * {@return a member of the value}
+     *
+     * @param <V> the attribute's type
+     * @param member the member, by its accessor
+     */
     public <V extends @Nullable Comparable<? super V>> Expr<E, V> the(Attr<? super C, V> member) {
         return new Expr<>(new Term.Attribute(to(member)));
     }
 
-    /** A text in the value. */
+    /**
+     * {@return a text in the value}
+     *
+     * @param member the member, by its accessor
+     */
     public Text<E> text(Attr<? super C, ? extends @Nullable String> member) {
         return new Text<>(new Term.Attribute(to(member)));
     }
 
-    /** A number in the value. */
+    /**
+     * {@return a number in the value}
+     *
+     * @param <V> the attribute's type
+     * @param member the member, by its accessor
+     */
     public <V extends Number & Comparable<? super V>> Num<E, V> number(Attr<? super C, ? extends @Nullable V> member) {
         return new Num<>(new Term.Attribute(to(member)));
     }
 
-    /** A value inside the value. */
+    /**
+     * {@return a value inside the value}
+     *
+     * @param <D> a value that is selected
+     * @param member the member, by its accessor
+     */
     public <D> Inside<E, D> inside(Attr<? super C, ? extends @Nullable D> member) {
         return new Inside<>(to(member));
     }

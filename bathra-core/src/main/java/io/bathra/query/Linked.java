@@ -26,51 +26,93 @@ public final class Linked<E, T> {
         this.link = link;
     }
 
-    /** It leads to this entity, of which the key alone matters; it must have one by the time of the question. */
+    /**
+     * It leads to this entity, of which the key alone matters; it must have one by the time of the question.
+     *
+     * @param entity the entity, or its class
+     * @return the condition
+     */
     public Condition<E> is(T entity) {
         return compare(Operator.IS, object(entity, "isNull()"));
     }
 
-    /** It leads to the entity that the query is given by name. */
+    /**
+     * It leads to the entity that the query is given by name.
+     *
+     * @param parameter the parameter's name
+     * @return the condition
+     */
     public Condition<E> is(Expr<? super E, T> parameter) {
         return compare(Operator.IS, parameter.term());
     }
 
-    /** It leads to another entity. As in SQL, a link that leads nowhere fulfils neither this nor {@code is}. */
+    /**
+     * It leads to another entity. As in SQL, a link that leads nowhere fulfils neither this nor {@code is}.
+     *
+     * @param entity the entity, or its class
+     * @return the condition
+     */
     public Condition<E> isNot(T entity) {
         return compare(Operator.IS_NOT, object(entity, "isNotNull()"));
     }
 
-    /** The same with an entity that the query is given by name. */
+    /**
+     * {@return the same with an entity that the query is given by name}
+     *
+     * @param parameter the parameter's name
+     */
     public Condition<E> isNot(Expr<? super E, T> parameter) {
         return compare(Operator.IS_NOT, parameter.term());
     }
 
-    /** It leads to one of these entities. */
+    /**
+     * It leads to one of these entities.
+     *
+     * @param entities the entities, or their declarations
+     * @return the condition
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Condition<E> in(T... entities) {
         return in(Arrays.asList(entities));
     }
 
-    /** It leads to one of these entities. No entities, no rows. */
+    /**
+     * It leads to one of these entities. No entities, no rows.
+     *
+     * @param entities the entities, or their declarations
+     * @return the condition
+     */
     public Condition<E> in(Collection<? extends T> entities) {
         List<Term> targets =
                 entities.stream().map(entity -> object(entity, "isNull()")).toList();
         return new Condition<>(new Membership(link, targets));
     }
 
-    /** It leads to one of the entities that the query is given by name. */
+    /**
+     * It leads to one of the entities that the query is given by name.
+     *
+     * @param entities the entities, or their declarations
+     * @return the condition
+     */
     public Condition<E> in(Several<? extends T> entities) {
         return new Condition<>(new Membership(link, List.of(entities.parameter())));
     }
 
-    /** It leads nowhere. */
+    /**
+     * It leads nowhere.
+     *
+     * @return the condition
+     */
     public Condition<E> isNull() {
         return new Condition<>(new Absence(link));
     }
 
-    /** It leads somewhere. */
+    /**
+     * It leads somewhere.
+     *
+     * @return the condition
+     */
     public Condition<E> isNotNull() {
         return new Condition<>(new Negation(isNull().meaning()));
     }

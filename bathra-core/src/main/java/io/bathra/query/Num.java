@@ -18,34 +18,74 @@ public final class Num<E, V extends Number> extends Expr<E, V> {
         super(term);
     }
 
+    /**
+     * {@return the sum of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> plus(V other) {
         return with(Function.PLUS, operand(other));
     }
 
+    /**
+     * {@return the sum of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> plus(Expr<? super E, V> other) {
         return with(Function.PLUS, other.term());
     }
 
+    /**
+     * {@return the difference of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> minus(V other) {
         return with(Function.MINUS, operand(other));
     }
 
+    /**
+     * {@return the difference of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> minus(Expr<? super E, V> other) {
         return with(Function.MINUS, other.term());
     }
 
+    /**
+     * {@return the product of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> times(V other) {
         return with(Function.TIMES, operand(other));
     }
 
+    /**
+     * {@return the product of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> times(Expr<? super E, V> other) {
         return with(Function.TIMES, other.term());
     }
 
+    /**
+     * {@return the quotient of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> dividedBy(V other) {
         return with(Function.DIVIDED, operand(other));
     }
 
+    /**
+     * {@return the quotient of both}
+     *
+     * @param other the other one
+     */
     public Num<E, V> dividedBy(Expr<? super E, V> other) {
         return with(Function.DIVIDED, other.term());
     }
@@ -59,7 +99,7 @@ public final class Num<E, V extends Number> extends Expr<E, V> {
         return new Num<>(coalesce(operand(instead)));
     }
 
-    /** The average over the rows of a group, as far as they have the value. */
+    /** {@return the average over the rows of a group, as far as they have the value} */
     public Num<E, Double> average() {
         return new Num<>(new Aggregate(Aggregate.Kind.AVG, term()));
     }

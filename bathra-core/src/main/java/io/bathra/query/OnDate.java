@@ -15,16 +15,17 @@ public final class OnDate<E> extends Expr<E, LocalDate> {
         super(term);
     }
 
+    /** {@return the year} */
     public Num<E, Integer> year() {
         return new Num<>(new TimePart(Part.YEAR, term(), null));
     }
 
-    /** The month, 1 for January. */
+    /** {@return the month, 1 for January} */
     public Num<E, Integer> month() {
         return new Num<>(new TimePart(Part.MONTH, term(), null));
     }
 
-    /** The day of the month. */
+    /** {@return the day of the month} */
     public Num<E, Integer> day() {
         return new Num<>(new TimePart(Part.DAY, term(), null));
     }

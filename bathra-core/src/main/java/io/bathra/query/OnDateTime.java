@@ -22,30 +22,32 @@ public final class OnDateTime<E, V extends Temporal> extends Expr<E, V> {
         this.zone = zone;
     }
 
+    /** {@return the year} */
     public Num<E, Integer> year() {
         return new Num<>(new TimePart(Part.YEAR, term(), zone));
     }
 
-    /** The month, 1 for January. */
+    /** {@return the month, 1 for January} */
     public Num<E, Integer> month() {
         return new Num<>(new TimePart(Part.MONTH, term(), zone));
     }
 
-    /** The day of the month. */
+    /** {@return the day of the month} */
     public Num<E, Integer> day() {
         return new Num<>(new TimePart(Part.DAY, term(), zone));
     }
 
-    /** The hour of the day, from 0 to 23. */
+    /** {@return the hour of the day, from 0 to 23} */
     public Num<E, Integer> hour() {
         return new Num<>(new TimePart(Part.HOUR, term(), zone));
     }
 
+    /** {@return the minute, from 0} */
     public Num<E, Integer> minute() {
         return new Num<>(new TimePart(Part.MINUTE, term(), zone));
     }
 
-    /** The whole seconds. */
+    /** {@return the whole seconds} */
     public Num<E, Integer> second() {
         return new Num<>(new TimePart(Part.SECOND, term(), zone));
     }

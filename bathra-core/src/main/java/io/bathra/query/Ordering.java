@@ -21,12 +21,12 @@ public final class Ordering<E> {
         this.key = key;
     }
 
-    /** The same with rows without a value before all others. */
+    /** {@return the same with rows without a value before all others} */
     public Ordering<E> nullsFirst() {
         return new Ordering<>(new SortKey(key.term(), key.descending(), true));
     }
 
-    /** The same with rows without a value behind all others. */
+    /** {@return the same with rows without a value behind all others} */
     public Ordering<E> nullsLast() {
         return new Ordering<>(new SortKey(key.term(), key.descending(), false));
     }

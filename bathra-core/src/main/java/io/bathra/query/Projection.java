@@ -24,31 +24,36 @@ public final class Projection<R> {
         this.selection = selection;
     }
 
-    /** Equal rows count once. */
+    /**
+     * Equal rows count once.
+     *
+     * @return a selection like this one, with that
+     */
     public Projection<R> distinct() {
         return new Projection<>(
                 answers, new Selection<>(selection.question(), selection.terms(), true, selection.maker()));
     }
 
+    /** {@return all, in order} */
     public List<R> list() {
         return answers.list(selection);
     }
 
     /**
-     * The rows one after the other, in bounded memory; the stream closes itself behind the last one. On MariaDB the
-     * unit can execute nothing else meanwhile without reading the rest into memory.
+     * {@return the rows one after the other, in bounded memory; the stream closes itself behind the last one} On
+     * MariaDB the unit can execute nothing else meanwhile without reading the rest into memory.
      */
     public Stream<R> stream() {
         return answers.stream(selection);
     }
 
-    /** The first row, if there is any. */
+    /** {@return the first row, if there is any} */
     public Optional<R> first() {
         return answers.list(limited(1)).stream().findFirst();
     }
 
     /**
-     * The only row.
+     * {@return the only row}
      *
      * @throws NotExactlyOneException when there is none, or more than one
      */
@@ -67,12 +72,12 @@ public final class Projection<R> {
                 selection.question().atMost(rows), selection.terms(), selection.distinct(), selection.maker());
     }
 
-    /** The statement and its parameters; nothing is executed. */
+    /** {@return the statement and its parameters; nothing is executed} */
     public QueryText sql() {
         return answers.sql(selection);
     }
 
-    /** The database's own plan for the statement. */
+    /** {@return the database's own plan for the statement} */
     public String explain() {
         return answers.explain(selection);
     }

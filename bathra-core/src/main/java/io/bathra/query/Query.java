@@ -49,14 +49,24 @@ public final class Query<E> extends Selecting<E> {
         return new Query<>(answers, other);
     }
 
-    /** Narrows the query: all conditions, and those of earlier calls, must hold. */
+    /**
+     * Narrows the query: all conditions, and those of earlier calls, must hold.
+     *
+     * @param more further ones
+     * @return a query like this one, with that
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> where(Condition<? super E>... more) {
         return ask(question.where(Condition.meanings(more)));
     }
 
-    /** Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key. */
+    /**
+     * Orders the answer; terms of earlier calls come first. Ties, and queries without order, are ordered by key.
+     *
+     * @param more further ones
+     * @return a query like this one, with that
+     */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
     public final Query<E> orderBy(Ordering<? super E>... more) {
@@ -66,6 +76,9 @@ public final class Query<E> extends Selecting<E> {
     /**
      * Reads these associations at once, for all entities of the answer: links to one by a join in the same statement,
      * everything else by one more statement each.
+     *
+     * @param relations associations, by their accessors
+     * @return a query like this one, with that
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -81,11 +94,15 @@ public final class Query<E> extends Selecting<E> {
      * Reads associations at once, and those at their other ends:
      *
      * <pre>{@code
-     * work.from(PortCall.class).alongWith(along(PortCall::vessel, Vessel::operator), along(PortCall::movements)).list();
+     * work.from(PortCall.class).alongWith(along(PortCall::vessel, Vessel::operator),
+     * along(PortCall::movements)).list();
      * }</pre>
      *
      * Paths that begin alike share their beginning. However many elements come along, no entity comes twice, and a
      * limit counts the entities that are asked for.
+     *
+     * @param more further ones
+     * @return a query like this one, with that
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -96,6 +113,8 @@ public final class Query<E> extends Selecting<E> {
     /**
      * At most so many entities.
      *
+     * @param rows the rows, or how many
+     * @return a query like this one, with that
      * @throws IllegalArgumentException when the limit is negative
      */
     public Query<E> limit(int rows) {
@@ -105,13 +124,21 @@ public final class Query<E> extends Selecting<E> {
     /**
      * Leaves out the first entities of the answer.
      *
+     * @param rows the rows, or how many
+     * @return a query like this one, with that
      * @throws IllegalArgumentException when the offset is negative
      */
     public Query<E> offset(int rows) {
         return ask(question.offset(rows));
     }
 
-    /** Gives a {@linkplain Ask#parameter parameter} its value, in place of an earlier one. */
+    /**
+     * Gives a {@linkplain Ask#parameter parameter} its value, in place of an earlier one.
+     *
+     * @param parameter the parameter's name
+     * @param value the value
+     * @return a query like this one, with that
+     */
     public Query<E> with(String parameter, Object value) {
         return ask(question.with(parameter, Objects.requireNonNull(value, parameter)));
     }
@@ -120,12 +147,19 @@ public final class Query<E> extends Selecting<E> {
      * Holds the rows of this entity that are read until the transaction ends, so that nobody else changes them
      * meanwhile; waits for those who hold them now. On SQLite, who has one writer at a time, a unit of work holds
      * everything anyway.
+     *
+     * @return a query like this one, with that
      */
     public Query<E> forUpdate() {
         return forUpdate(Locking.WAIT);
     }
 
-    /** Holds the rows that are read, and says what becomes of those that others hold. */
+    /**
+     * Holds the rows that are read, and says what becomes of those that others hold.
+     *
+     * @param othersRows what becomes of rows that others hold
+     * @return a query like this one, with that
+     */
     public Query<E> forUpdate(Locking othersRows) {
         return ask(question.forUpdate(othersRows));
     }
@@ -133,12 +167,19 @@ public final class Query<E> extends Selecting<E> {
     /**
      * Gives objects that the unit of work does not know: changes of theirs are not found, and unread links of theirs
      * cannot be read. What the unit knows of the same rows plays no part.
+     *
+     * @return a query like this one, with that
      */
     public Query<E> untracked() {
         return ask(question.asUntracked());
     }
 
-    /** Says how this query treats pending changes, whatever the unit of work says. */
+    /**
+     * Says how this query treats pending changes, whatever the unit of work says.
+     *
+     * @param treatment what is done with pending changes
+     * @return a query like this one, with that
+     */
     public Query<E> pending(Pending treatment) {
         return ask(question.pending(treatment));
     }
@@ -146,30 +187,30 @@ public final class Query<E> extends Selecting<E> {
     // ---- answers
 
     /**
-     * All entities that fulfil the conditions, as tracked objects. Those that were here before and have no changes take
-     * the values that were read; those with changes keep them.
+     * {@return all entities that fulfil the conditions, as tracked objects} Those that were here before and have no
+     * changes take the values that were read; those with changes keep them.
      */
     public List<E> list() {
         return answers.list(question);
     }
 
     /**
-     * The entities one after the other, in bounded memory. They are not tracked. The stream closes itself behind the
-     * last one; whoever stops before that closes it. Entities with parts, or with associations that are read along,
-     * come by pages, each a statement of its own; others by a cursor, on MariaDB one during which the unit can execute
-     * nothing else without reading the rest into memory.
+     * {@return the entities one after the other, in bounded memory} They are not tracked. The stream closes itself
+     * behind the last one; whoever stops before that closes it. Entities with parts, or with associations that are
+     * read along, come by pages, each a statement of its own; others by a cursor, on MariaDB one during which the
+     * unit can execute nothing else without reading the rest into memory.
      */
     public Stream<E> stream() {
         return answers.stream(question);
     }
 
-    /** The first entity in the query's order, if there is any. */
+    /** {@return the first entity in the query's order, if there is any} */
     public Optional<E> first() {
         return answers.list(question.atMost(1)).stream().findFirst();
     }
 
     /**
-     * The only entity that fulfils the conditions.
+     * {@return the only entity that fulfils the conditions}
      *
      * @throws NotExactlyOneException when there is none, or more than one
      */
@@ -181,24 +222,24 @@ public final class Query<E> extends Selecting<E> {
         return found.get(0);
     }
 
-    /** How many rows fulfil the conditions. Limit and offset play no part. */
+    /** {@return how many rows fulfil the conditions} Limit and offset play no part. */
     public long count() {
         return answers.count(question);
     }
 
-    /** Whether any row fulfils the conditions. */
+    /** {@return whether any row fulfils the conditions} */
     public boolean exists() {
         return answers.exists(question);
     }
 
-    /** The keys of the rows, in the query's order; of several attributes, lists of their values. */
+    /** {@return the keys of the rows, in the query's order; of several attributes, lists of their values} */
     public List<Object> keys() {
         return answers.keys(question);
     }
 
     /**
-     * A page of the answer. The next one begins behind the last row of this one, wherever that is by then: rows that
-     * are added or removed meanwhile neither repeat nor hide others.
+     * {@return a page of the answer} The next one begins behind the last row of this one, wherever that is by then:
+     * rows that are added or removed meanwhile neither repeat nor hide others.
      *
      * @param size how many entities a page has at most
      * @param after where the page before has ended; null for the first one
@@ -218,6 +259,7 @@ public final class Query<E> extends Selecting<E> {
      * Groups the rows by what they have in common.
      *
      * @param values at least one; for a single group of all rows, give aggregates to {@code as(...)} without grouping
+     * @return the groups, which are not asked for yet
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -237,6 +279,9 @@ public final class Query<E> extends Selecting<E> {
      * }</pre>
      *
      * @param pairings what the rows must have in common; at least one
+     * @param <F> the other entity, or a value that is selected
+     * @param other the other one
+     * @return the pairs, which are not asked for yet
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -263,6 +308,11 @@ public final class Query<E> extends Selecting<E> {
      * }</pre>
      *
      * <p>The collection itself is not touched, since it never holds less than all.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param collection the association to many, by its accessor
+     * @param conditions what has to hold
+     * @return the entities with those elements
      */
     @SafeVarargs
     @SuppressWarnings("varargs") // the array is only read
@@ -272,12 +322,12 @@ public final class Query<E> extends Selecting<E> {
 
     // ---- what would be executed
 
-    /** The statement and its parameters; nothing is executed. */
+    /** {@return the statement and its parameters; nothing is executed} */
     public QueryText sql() {
         return answers.sql(question);
     }
 
-    /** The database's own plan for the statement, as it gives it. */
+    /** {@return the database's own plan for the statement, as it gives it} */
     public String explain() {
         return answers.explain(question);
     }
@@ -295,6 +345,7 @@ public final class Query<E> extends Selecting<E> {
      *         .update(the(PortCall::status).to(CallStatus.CANCELLED), the(PortCall::remark).to("never came"));
      * }</pre>
      *
+     * @param assignments what is set
      * @return how many rows there were
      * @throws io.bathra.error.InvalidChangesException when a value does not fit its column
      * @throws io.bathra.error.BathraException when a key or version is among what is changed, or an update listener
@@ -319,6 +370,8 @@ public final class Query<E> extends Selecting<E> {
 
     /**
      * Lets {@link #delete} and {@link #update} change rows without a word to the listeners of their entities.
+     *
+     * @return a query like this one, with that
      */
     public Query<E> bypassListeners() {
         return ask(question.bypassing());

@@ -30,20 +30,47 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
         this.question = question;
     }
 
-    /** The values of one expression, made into what is wanted. */
+    /**
+     * {@return the values of one expression, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, R> Projection<R> as(Function<A, ? extends R> maker, Expr<? super E, ? extends A> a) {
         return select(row -> maker.apply((A) row[0]), a);
     }
 
-    /** The values of 2 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 2 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, R> Projection<R> as(
             BiFunction<A, B, ? extends R> maker, Expr<? super E, ? extends A> a, Expr<? super E, ? extends B> b) {
         return select(row -> maker.apply((A) row[0], (B) row[1]), a, b);
     }
 
-    /** The values of 3 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 3 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <C> the class
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     * @param c the third value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, R> Projection<R> as(
             Maker.Of3<A, B, C, ? extends R> maker,
@@ -53,7 +80,20 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
         return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2]), a, b, c);
     }
 
-    /** The values of 4 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 4 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <C> the class
+     * @param <D> a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     * @param c the third value
+     * @param d the fourth value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, D, R> Projection<R> as(
             Maker.Of4<A, B, C, D, ? extends R> maker,
@@ -64,7 +104,22 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
         return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3]), a, b, c, d);
     }
 
-    /** The values of 5 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 5 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <C> the class
+     * @param <D> a value that is selected
+     * @param <F> the other entity, or a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     * @param c the third value
+     * @param d the fourth value
+     * @param f the fifth value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, D, F, R> Projection<R> as(
             Maker.Of5<A, B, C, D, F, ? extends R> maker,
@@ -76,7 +131,24 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
         return select(row -> maker.apply((A) row[0], (B) row[1], (C) row[2], (D) row[3], (F) row[4]), a, b, c, d, f);
     }
 
-    /** The values of 6 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 6 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <C> the class
+     * @param <D> a value that is selected
+     * @param <F> the other entity, or a value that is selected
+     * @param <G> a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     * @param c the third value
+     * @param d the fourth value
+     * @param f the fifth value
+     * @param g the sixth value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, D, F, G, R> Projection<R> as(
             Maker.Of6<A, B, C, D, F, G, ? extends R> maker,
@@ -96,7 +168,26 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
                 g);
     }
 
-    /** The values of 7 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 7 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <C> the class
+     * @param <D> a value that is selected
+     * @param <F> the other entity, or a value that is selected
+     * @param <G> a value that is selected
+     * @param <H> a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     * @param c the third value
+     * @param d the fourth value
+     * @param f the fifth value
+     * @param g the sixth value
+     * @param h the seventh value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, D, F, G, H, R> Projection<R> as(
             Maker.Of7<A, B, C, D, F, G, H, ? extends R> maker,
@@ -118,7 +209,28 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
                 h);
     }
 
-    /** The values of 8 expressions, made into what is wanted. */
+    /**
+     * {@return the values of 8 expressions, made into what is wanted}
+     *
+     * @param <A> a value that is selected
+     * @param <B> a value that is selected
+     * @param <C> the class
+     * @param <D> a value that is selected
+     * @param <F> the other entity, or a value that is selected
+     * @param <G> a value that is selected
+     * @param <H> a value that is selected
+     * @param <I> a value that is selected
+     * @param <R> what each row becomes
+     * @param maker what makes a row of the values, such as a constructor
+     * @param a the first value
+     * @param b the second value
+     * @param c the third value
+     * @param d the fourth value
+     * @param f the fifth value
+     * @param g the sixth value
+     * @param h the seventh value
+     * @param i the eighth value
+     */
     @SuppressWarnings("unchecked") // each expression gives what its type says
     public final <A, B, C, D, F, G, H, I, R> Projection<R> as(
             Maker.Of8<A, B, C, D, F, G, H, I, ? extends R> maker,
@@ -143,16 +255,23 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
                 i);
     }
 
-    /** The value of one expression, as it is. */
+    /**
+     * {@return the value of one expression, as it is}
+     *
+     * @param <V> the attribute's type
+     * @param value the value
+     */
     @SuppressWarnings("unchecked") // the expression gives what its type says
     public final <V> Projection<V> as(Expr<? super E, V> value) {
         return select(row -> (V) row[0], value);
     }
 
     /**
-     * A record of attributes, which have the names of its components; one that is called like a link with {@code Id}
-     * behind it is the key of the link's target.
+     * {@return a record of attributes, which have the names of its components; one that is called like a link with
+     * {@code Id} behind it is the key of the link's target}
      *
+     * @param <R> what each row becomes
+     * @param record a record whose components are named like attributes
      * @throws io.bathra.error.BathraException when there is no such attribute
      */
     public final <R extends Record> Projection<R> as(Class<R> record) {

@@ -37,26 +37,46 @@ public final class Sql<R> {
         this.type = type;
     }
 
-    /** A statement whose rows, if it has any, are maps from column names in small letters to values. */
+    /**
+     * {@return a statement whose rows, if it has any, are maps from column names in small letters to values}
+     *
+     * @param text the text
+     */
     @SuppressWarnings("unchecked") // the map's own type is all that is known of it
     public static Sql<Map<String, @Nullable Object>> of(String text) {
         Class<?> map = Map.class;
         return new Sql<>(Objects.requireNonNull(text, "text"), Map.of(), (Class<Map<String, @Nullable Object>>) map);
     }
 
-    /** Gives a parameter its value, in place of an earlier one; a collection of values for a list of placeholders. */
+    /**
+     * Gives a parameter its value, in place of an earlier one; a collection of values for a list of placeholders.
+     *
+     * @param parameter the parameter's name
+     * @param value the value
+     * @return the statement with that
+     */
     public Sql<R> with(String parameter, @Nullable Object value) {
         Map<String, @Nullable Object> more = new LinkedHashMap<>(values);
         more.put(Objects.requireNonNull(parameter, "parameter"), value);
         return new Sql<>(text, more, type);
     }
 
-    /** Gives parameters the values of the record's components of the same names. */
+    /**
+     * Gives parameters the values of the record's components of the same names.
+     *
+     * @param parameters the values, by name
+     * @return the statement with that
+     */
     public Sql<R> with(Record parameters) {
         return with(components(parameters));
     }
 
-    /** Gives parameters values by name. */
+    /**
+     * Gives parameters values by name.
+     *
+     * @param parameters the values, by name
+     * @return the statement with that
+     */
     public Sql<R> with(Map<String, ? extends @Nullable Object> parameters) {
         Map<String, @Nullable Object> more = new LinkedHashMap<>(values);
         more.putAll(parameters);
@@ -66,21 +86,26 @@ public final class Sql<R> {
     /**
      * Says what a row becomes: a record, whose components are filled from the columns of their names, as they are or in
      * {@code snake_case}; an entity, all of whose columns must be there; or a single value of a single column.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param rowType a record, an entity, or the class of a single value
+     * @return the statement with that
      */
     public <T> Sql<T> as(Class<T> rowType) {
         return new Sql<>(text, values, rowType);
     }
 
+    /** {@return the text of the statement} */
     public String text() {
         return text;
     }
 
-    /** The values by the names of their parameters. */
+    /** {@return the values by the names of their parameters} */
     public Map<String, @Nullable Object> values() {
         return values;
     }
 
-    /** What a row becomes. */
+    /** {@return what a row becomes} */
     public Class<R> type() {
         return type;
     }

@@ -29,14 +29,29 @@ public final class Text<E> extends Expr<E, String> {
         this.ignoringCase = ignoringCase;
     }
 
+    /**
+     * {@return the condition that it starts with a text}
+     *
+     * @param start how it starts
+     */
     public Condition<E> startsWith(String start) {
         return like(Kind.STARTS_WITH, start);
     }
 
+    /**
+     * {@return the condition that it ends with a text}
+     *
+     * @param end how it ends
+     */
     public Condition<E> endsWith(String end) {
         return like(Kind.ENDS_WITH, end);
     }
 
+    /**
+     * {@return the condition that it contains a text}
+     *
+     * @param part what it contains
+     */
     public Condition<E> contains(String part) {
         return like(Kind.CONTAINS, part);
     }
@@ -44,6 +59,9 @@ public final class Text<E> extends Expr<E, String> {
     /**
      * Fits a pattern: {@code %} is any text, {@code _} one character, and a {@code !} makes the next one stand for
      * itself.
+     *
+     * @param pattern the pattern
+     * @return the condition
      */
     public Condition<E> like(String pattern) {
         return like(Kind.PATTERN, pattern);
@@ -56,24 +74,24 @@ public final class Text<E> extends Expr<E, String> {
     }
 
     /**
-     * The same text, for which capitals and small letters are alike in what follows. The database decides which letters
-     * are; SQLite knows those of ASCII.
+     * {@return the same text, for which capitals and small letters are alike in what follows} The database decides
+     * which letters are; SQLite knows those of ASCII.
      */
     public Text<E> ignoringCase() {
         return ignoringCase ? this : new Text<>(call(Function.LOWER), true);
     }
 
-    /** The text in small letters; on SQLite those of ASCII alone. */
+    /** {@return the text in small letters; on SQLite those of ASCII alone} */
     public Text<E> lower() {
         return new Text<>(call(Function.LOWER));
     }
 
-    /** The text in capitals; on SQLite those of ASCII alone. */
+    /** {@return the text in capitals; on SQLite those of ASCII alone} */
     public Text<E> upper() {
         return new Text<>(call(Function.UPPER));
     }
 
-    /** How many characters the text has. H2 counts one beyond the basic plane as two. */
+    /** {@return how many characters the text has} H2 counts one beyond the basic plane as two. */
     public Num<E, Integer> length() {
         return new Num<>(call(Function.LENGTH));
     }

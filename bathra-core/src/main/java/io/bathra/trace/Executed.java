@@ -45,12 +45,17 @@ public record Executed(
         String fix) {
     /** What can happen. */
     public enum Kind {
+        /** A transaction begins. */
         BEGIN,
+        /** A statement. */
         STATEMENT,
         /** Answered from the identity map: no statement was needed. */
         MEMORY,
+        /** A place in a transaction is marked, or let go. */
         SAVEPOINT,
+        /** A transaction, or what came behind a place in it, is taken back. */
         ROLLBACK,
+        /** A transaction is committed. */
         COMMIT
     }
 }

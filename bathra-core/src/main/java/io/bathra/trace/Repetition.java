@@ -14,20 +14,35 @@ import java.util.stream.Collectors;
  * @param fix what would make one statement of them
  */
 public record Repetition(String sql, int times, long rows, long nanos, List<String> causes, String fix) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param sql the statement
+     * @param times how often it ran
+     * @param rows the rows, or how many
+     * @param nanos the time that it took altogether, in nanoseconds
+     * @param causes what it ran for, the first few
+     * @param fix what would make one statement of them
+     */
     public Repetition {
         causes = List.copyOf(causes);
     }
 
     /**
-     * The statements of one shape among some that ran more than some times, the most frequent first.
+     * {@return the statements of one shape among some that ran more than some times, the most frequent first}
      *
      * @param times how often is still all right
+     * @param statements how many
      */
     public static List<Repetition> among(List<TraceLine> statements, int times) {
         return Repetitions.in(statements, times);
     }
 
-    /** The shape of a statement: however many values are in a list, and rows in a statement, it is the same. */
+    /**
+     * {@return the shape of a statement: however many values are in a list, and rows in a statement, it is the same}
+     *
+     * @param sql the statement
+     */
     public static String shapeOf(String sql) {
         return Repetitions.shape(sql);
     }

@@ -29,7 +29,7 @@ public final class StatementBudget implements AutoCloseable {
         this.line = trace.count();
     }
 
-    /** How many statements have been executed since. */
+    /** {@return how many statements have been executed since} */
     public int used() {
         return trace.executed() - before;
     }

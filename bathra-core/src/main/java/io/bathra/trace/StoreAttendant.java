@@ -7,7 +7,7 @@ import org.jspecify.annotations.Nullable;
  * change of the program.
  */
 public interface StoreAttendant {
-    /** Who hears the store that is being opened; null for nobody. */
+    /** {@return who hears the store that is being opened; null for nobody} */
     @Nullable
     StatementListener attend();
 }

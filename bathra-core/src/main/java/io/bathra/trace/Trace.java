@@ -27,17 +27,20 @@ public class Trace {
 
     /** What was noted of something that was executed; a line is made of it when somebody reads it. */
     protected interface Note {
+        /** {@return what happened} */
         Kind kind();
 
+        /** {@return why} */
         CharSequence cause();
 
+        /** {@return what was executed} */
         Executed executed();
     }
 
     /** An empty trace, which whoever executes writes. */
     protected Trace() {}
 
-    /** The lines that are kept, oldest first. */
+    /** {@return the lines that are kept, oldest first} */
     public final List<TraceLine> lines() {
         List<TraceLine> lines = new ArrayList<>(notes.size());
         int number = count - notes.size();
@@ -47,23 +50,26 @@ public class Trace {
         return Collections.unmodifiableList(lines);
     }
 
-    /** The statements among the lines; begin, commit and answers from memory are left out. */
+    /** {@return the statements among the lines; begin, commit and answers from memory are left out} */
     public final List<TraceLine> statements() {
         return lines().stream().filter(line -> line.kind() == Kind.STATEMENT).toList();
     }
 
-    /** How many lines have been dropped to make room for later ones. */
+    /** {@return how many lines have been dropped to make room for later ones} */
     public final int dropped() {
         return dropped;
     }
 
-    /** Statements of one shape that ran more than three times, the most frequent first, each with what would fix it. */
+    /**
+     * {@return statements of one shape that ran more than three times, the most frequent first, each with what would
+     * fix it}
+     */
     public final List<Repetition> repeated() {
         return repeated(FEW);
     }
 
     /**
-     * Statements of one shape that ran more than some times, the most frequent first.
+     * {@return statements of one shape that ran more than some times, the most frequent first}
      *
      * @param times how often is still all right
      */
@@ -75,6 +81,8 @@ public class Trace {
      * Begins a block in which at most so many statements are expected; closing it throws when there were more. Begin,
      * commit and the like, and answers from memory, do not count.
      *
+     * @param statements how many
+     * @return the budget, which is closed where the block ends
      * @throws IllegalArgumentException when the number is negative
      */
     public final StatementBudget expectAtMost(int statements) {
@@ -100,7 +108,11 @@ public class Trace {
         notes.clear();
     }
 
-    /** Adds a line; called by whatever has executed something. */
+    /**
+     * Adds a line; called by whatever has executed something.
+     *
+     * @param note what happened
+     */
     protected final void add(Note note) {
         if (notes.size() == LIMIT) {
             notes.removeFirst();

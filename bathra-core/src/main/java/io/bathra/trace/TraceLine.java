@@ -15,27 +15,27 @@ import org.jspecify.annotations.Nullable;
  * @param cause the call that caused it, with the key that was asked for: {@code find Vessel 7}
  */
 public record TraceLine(int number, Executed executed, String cause) {
-    /** What happened. */
+    /** {@return what happened} */
     public Kind kind() {
         return executed.kind();
     }
 
-    /** The statement with placeholders, or words where there was none. */
+    /** {@return the statement with placeholders, or words where there was none} */
     public String sql() {
         return executed.sql();
     }
 
-    /** The word for the way in which values went to the database; null for a plain one. */
+    /** {@return the word for the way in which values went to the database; null for a plain one} */
     public @Nullable String path() {
         return executed.path();
     }
 
-    /** Rows read or written. */
+    /** {@return rows read or written} */
     public long rows() {
         return executed.rows();
     }
 
-    /** How long it took. */
+    /** {@return how long it took} */
     public Duration time() {
         return executed.time();
     }

@@ -42,21 +42,30 @@ public final class Jackson2 {
     private Jackson2() {}
 
     /**
-     * What writes and reads the entities of a model. What is read may be 20 million bytes long, nest 100 deep, and have
-     * texts of a million characters and numbers of a thousand digits; longer ones are refused.
+     * {@return what writes and reads the entities of a model} What is read may be 20 million bytes long, nest 100
+     * deep, and have texts of a million characters and numbers of a thousand digits; longer ones are refused.
+     *
+     * @param model the model
      */
     public static EntityJson json(Model model) {
         return EntityJson.of(model, new Format(FACTORY));
     }
 
-    /** The same by a factory of one's own, with its bounds; one that leaves streams open is wanted. */
+    /**
+     * {@return the same by a factory of one's own, with its bounds; one that leaves streams open is wanted}
+     *
+     * @param model the model
+     * @param factory makes parsers and generators
+     */
     public static EntityJson json(Model model, JsonFactory factory) {
         return EntityJson.of(model, new Format(Objects.requireNonNull(factory, "factory")));
     }
 
     /**
-     * What makes an {@code ObjectMapper} write entities and {@link io.bathra.json.Shaped}, wherever they stand, and read
-     * new entities; those that cannot be read are an {@link io.bathra.error.InvalidChangesException}.
+     * {@return what makes an {@code ObjectMapper} write entities and {@link io.bathra.json.Shaped}, wherever they
+     * stand, and read new entities; those that cannot be read are an {@link io.bathra.error.InvalidChangesException}}
+     *
+     * @param json what reads and writes JSON
      */
     public static Module module(EntityJson json) {
         return new EntityModule(Objects.requireNonNull(json, "json"));

@@ -49,13 +49,23 @@ public final class EntityJson {
         this.shapes = new ConcurrentHashMap<>(shapes);
     }
 
-    /** What writes and reads the entities of a model in this format. */
+    /**
+     * {@return what writes and reads the entities of a model in this format}
+     *
+     * @param model the model
+     * @param format the format
+     */
     public static EntityJson of(Model model, JsonFormat format) {
         return new EntityJson(
                 Objects.requireNonNull(model, "model"), Objects.requireNonNull(format, "format"), Map.of());
     }
 
-    /** The same with shapes for entities that come without one; without this, they have that of {@link JsonShape#of}. */
+    /**
+     * {@return the same with shapes for entities that come without one; without this, they have that of {@link
+     * JsonShape#of}}
+     *
+     * @param ofEntities the shape of the entities
+     */
     public EntityJson shaped(JsonShape<?>... ofEntities) {
         Map<Class<?>, JsonShape<?>> all = new HashMap<>(shapes);
         for (JsonShape<?> shape : ofEntities) {
@@ -65,11 +75,17 @@ public final class EntityJson {
         return new EntityJson(model, format, all);
     }
 
+    /** {@return the model} */
     public Model model() {
         return model;
     }
 
-    /** The shape of entities that come without one. */
+    /**
+     * {@return the shape of entities that come without one}
+     *
+     * @param <E> the entity
+     * @param type the class
+     */
     @SuppressWarnings("unchecked") // each class has a shape of its own
     public <E> JsonShape<E> shape(Class<E> type) {
         return (JsonShape<E>) shapes.computeIfAbsent(type, JsonShape::of);
@@ -78,8 +94,11 @@ public final class EntityJson {
     // ---- out
 
     /**
-     * An entity as JSON.
+     * {@return an entity as JSON}
      *
+     * @param <E> the entity
+     * @param shape the shape
+     * @param entity the entity, or its class
      * @throws io.bathra.error.BathraException when the shape asks for what was not read, or a link leads to an entity
      *     that has no key yet
      */
@@ -94,7 +113,12 @@ public final class EntityJson {
     /**
      * Writes the entities of a stream, which is closed, as a list in UTF-8, each as it comes. The output is left open.
      *
-     * @throws io.bathra.error.BathraException as {@link #write(JsonShape, Object)}; part of the list may be written then
+     * @param <E> the entity
+     * @param shape the shape
+     * @param entities the entities, or their declarations
+     * @param out where it is written; it stays open
+     * @throws io.bathra.error.BathraException as {@link #write(JsonShape, Object)}; part of the list may be written
+     *     then
      */
     public <E> void write(JsonShape<E> shape, Stream<? extends E> entities, OutputStream out) {
         try (entities;
@@ -103,7 +127,12 @@ public final class EntityJson {
         }
     }
 
-    /** Writes entities in their shape. */
+    /**
+     * Writes entities in their shape.
+     *
+     * @param shaped what is written, with its shape
+     * @param sink takes what is written
+     */
     public void write(Shaped shaped, JsonSink sink) {
         ShapePlan<?> plan = shaped.shape().in(model);
         Object one = shaped.one();
@@ -117,6 +146,10 @@ public final class EntityJson {
     /**
      * Problems as JSON, for whoever has sent a text: a list of objects with the path, the value as it may be shown, the
      * code, and words in a language that is there.
+     *
+     * @param problems all that is wrong
+     * @param language whose words
+     * @return the words
      */
     public String told(List<Problem> problems, Locale language) {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
@@ -155,21 +188,39 @@ public final class EntityJson {
 
     // ---- in
 
-    /** A new entity out of a text. */
+    /**
+     * {@return a new entity out of a text}
+     *
+     * @param <E> the entity
+     * @param shape the shape
+     * @param json what reads and writes JSON
+     */
     public <E> Received<E> read(JsonShape<E> shape, String json) {
         try (JsonSource source = format.source(bytes(json))) {
             return read(shape, source);
         }
     }
 
-    /** A new entity out of a stream, which is left open. */
+    /**
+     * {@return a new entity out of a stream, which is left open}
+     *
+     * @param <E> the entity
+     * @param shape the shape
+     * @param json what reads and writes JSON
+     */
     public <E> Received<E> read(JsonShape<E> shape, InputStream json) {
         try (JsonSource source = format.source(json)) {
             return read(shape, source);
         }
     }
 
-    /** A new entity out of tokens. */
+    /**
+     * {@return a new entity out of tokens}
+     *
+     * @param <E> the entity
+     * @param shape the shape
+     * @param source where connections come from
+     */
     public <E> Received<E> read(JsonShape<E> shape, JsonSource source) {
         ShapePlan<E> plan = shape.in(model);
         E entity = plan.form().make();
@@ -181,6 +232,10 @@ public final class EntityJson {
      * Changes an entity as a merge patch says (RFC 7396): what is absent stays, what is null is cleared, objects are
      * merged, lists are replaced. All of it is set, or nothing. Associations to many are no part of a patch.
      *
+     * @param <E> the entity
+     * @param shape the shape
+     * @param entity the entity, or its class
+     * @param json what reads and writes JSON
      * @return what is wrong; empty when everything is set
      * @throws io.bathra.error.BathraException when the patch goes into a link that was not read
      * @see <a href="https://www.rfc-editor.org/rfc/rfc7396">RFC 7396, JSON Merge Patch</a>
@@ -191,7 +246,14 @@ public final class EntityJson {
         }
     }
 
-    /** The same with a stream, which is left open. */
+    /**
+     * {@return the same with a stream, which is left open}
+     *
+     * @param <E> the entity
+     * @param shape the shape
+     * @param entity the entity, or its class
+     * @param json what reads and writes JSON
+     */
     public <E> List<Problem> patch(JsonShape<E> shape, E entity, InputStream json) {
         try (JsonSource source = format.source(json)) {
             return patch(shape, entity, source);

@@ -50,30 +50,51 @@ public final class JsonShape<E> {
         this.choices = choices;
     }
 
-    /** The columns, inlined values and parts of an entity, and its links as keys. */
+    /**
+     * {@return the columns, inlined values and parts of an entity, and its links as keys}
+     *
+     * @param <E> the entity
+     * @param type the class
+     */
     public static <E> JsonShape<E> of(Class<E> type) {
         return new JsonShape<>(Objects.requireNonNull(type, "type"), List.of());
     }
 
     /**
-     * The same, and the entities behind an association, each in the shape that is given. What is asked for has to be
-     * read along: to write what is unread is an error.
+     * {@return the same, and the entities behind an association, each in the shape that is given} What is asked for
+     * has to be read along: to write what is unread is an error.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param association the association, by its accessor
+     * @param shape the shape
      */
     public <T> JsonShape<E> with(Attr<? super E, ? extends Relation<T>> association, JsonShape<T> shape) {
         return and(new Choice<>(Say.WITH, association, Objects.requireNonNull(shape, "shape")));
     }
 
-    /** The same, and a value that is read on request. */
+    /**
+     * {@return the same, and a value that is read on request}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public JsonShape<E> with(Attr<? super E, ?> attribute) {
         return and(new Choice<>(Say.WITH, attribute, null));
     }
 
-    /** The same without an attribute. */
+    /**
+     * {@return the same without an attribute}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public JsonShape<E> without(Attr<? super E, ?> attribute) {
         return and(new Choice<>(Say.WITHOUT, attribute, null));
     }
 
-    /** The same, and an attribute that is taken from a text and never written into one, such as a secret. */
+    /**
+     * {@return the same, and an attribute that is taken from a text and never written into one, such as a secret}
+     *
+     * @param attribute the attribute, by its accessor
+     */
     public JsonShape<E> taking(Attr<? super E, ?> attribute) {
         return and(new Choice<>(Say.TAKING, attribute, null));
     }
@@ -84,12 +105,20 @@ public final class JsonShape<E> {
         return new JsonShape<>(type, List.copyOf(all));
     }
 
-    /** One entity to be written in this shape, for what a framework writes. */
+    /**
+     * {@return one entity to be written in this shape, for what a framework writes}
+     *
+     * @param entity the entity, or its class
+     */
     public Shaped show(E entity) {
         return Shaped.one(this, entity);
     }
 
-    /** Entities to be written in this shape, as a list. */
+    /**
+     * {@return entities to be written in this shape, as a list}
+     *
+     * @param entities the entities, or their declarations
+     */
     public Shaped showAll(Iterable<? extends E> entities) {
         return Shaped.all(this, entities);
     }

@@ -14,12 +14,18 @@ import org.jspecify.annotations.Nullable;
  * @param <E> the entity
  */
 public record Received<E>(@Nullable E entity, List<Problem> problems) {
+    /**
+     * Checks what it is made of, and copies what could be changed.
+     *
+     * @param entity the entity, or its class
+     * @param problems all that is wrong
+     */
     public Received {
         problems = List.copyOf(problems);
     }
 
     /**
-     * The entity.
+     * {@return the entity}
      *
      * @throws InvalidChangesException with everything that is wrong
      */

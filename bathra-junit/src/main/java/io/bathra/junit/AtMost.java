@@ -16,6 +16,6 @@ import java.lang.annotation.Target;
 @Target({ElementType.METHOD, ElementType.TYPE})
 @Retention(RetentionPolicy.RUNTIME)
 public @interface AtMost {
-    /** How many statements. */
+    /** {@return how many statements} */
     int value();
 }

@@ -8,17 +8,33 @@ import io.bathra.model.Model;
 public final class BathraAssertions {
     private BathraAssertions() {}
 
-    /** Asserts what a store has executed. */
+    /**
+     * Asserts what a store has executed.
+     *
+     * @param statements how many
+     * @return this assertion
+     */
     public static StatementsAssert assertThat(Statements statements) {
         return new StatementsAssert(statements);
     }
 
-    /** Asserts what storing new objects, and what hangs on them, would do; it needs no database. */
+    /**
+     * Asserts what storing new objects, and what hangs on them, would do; it needs no database.
+     *
+     * @param model the model
+     * @param newObjects whether new objects are taken
+     * @return this assertion
+     */
     public static PlanAssert assertThatPlan(Model model, Object... newObjects) {
         return new PlanAssert(FlushPlan.ofNew(model, newObjects));
     }
 
-    /** Asserts what the flush of the pending changes of a unit of work would do. */
+    /**
+     * Asserts what the flush of the pending changes of a unit of work would do.
+     *
+     * @param work the unit of work
+     * @return this assertion
+     */
     public static PlanAssert assertThatPlan(UnitOfWork work) {
         return new PlanAssert(work.plan());
     }

@@ -32,7 +32,12 @@ public final class Faults {
         watched = new WatchedSource(real, this::around, keeping);
     }
 
-    /** Faults in a data source of one's own, which are reached by {@link #source}. */
+    /**
+     * Faults in a data source of one's own, which are reached by {@link #source}.
+     *
+     * @param real the data source behind
+     * @return the faults
+     */
     public static Faults in(DataSource real) {
         return new Faults(real, false);
     }
@@ -41,24 +46,31 @@ public final class Faults {
         return watched;
     }
 
-    /** The data source with faults. */
+    /** {@return the data source with faults} */
     public DataSource source() {
         return watched.source();
     }
 
-    /** How many of its connections are taken and not given back. */
+    /** {@return how many of its connections are taken and not given back} */
     public int open() {
         return watched.open();
     }
 
-    /** How many statements have come by since faults were taken back last, those that were to fail among them. */
+    /**
+     * {@return how many statements have come by since faults were taken back last, those that were to fail among them}
+     */
     public int statements() {
         synchronized (armed) {
             return statements;
         }
     }
 
-    /** At the number-th statement from now on. */
+    /**
+     * At the number-th statement from now on.
+     *
+     * @param number which one, from 0
+     * @return the fault, which is not yet provoked
+     */
     public Fault on(int number) {
         if (number < 1) {
             throw new IllegalArgumentException("on(" + number + "): the first statement from now is 1");
@@ -67,23 +79,32 @@ public final class Faults {
         return new Fault("statement " + number, call -> call.kind() == Call.Kind.STATEMENT && --left[0] == 0);
     }
 
-    /** At the next statement whose SQL matches. */
+    /**
+     * At the next statement whose SQL matches.
+     *
+     * @param sql the statement
+     * @return the fault, which is not yet provoked
+     */
     public Fault onStatement(Predicate<String> sql) {
         return new Fault(
                 "a statement that matches", call -> call.kind() == Call.Kind.STATEMENT && sql.test(call.sql()));
     }
 
-    /** At the next commit. */
+    /**
+     * At the next commit.
+     *
+     * @return the fault, which is not yet provoked
+     */
     public Fault onCommit() {
         return new Fault("a commit", call -> call.kind() == Call.Kind.COMMIT);
     }
 
-    /** When a transaction is rolled back next; not where it goes back to a savepoint. */
+    /** {@return when a transaction is rolled back next; not where it goes back to a savepoint} */
     public Fault onRollback() {
         return new Fault("a rollback", call -> call.kind() == Call.Kind.ROLLBACK);
     }
 
-    /** When a connection is asked for next. */
+    /** {@return when a connection is asked for next} */
     public Fault onConnection() {
         return new Fault("a connection", call -> call.kind() == Call.Kind.CONNECTION);
     }
@@ -96,7 +117,7 @@ public final class Faults {
         }
     }
 
-    /** What has been asked for and has not happened, in words. */
+    /** {@return what has been asked for and has not happened, in words} */
     public List<String> waiting() {
         synchronized (armed) {
             return armed.stream()
@@ -134,7 +155,11 @@ public final class Faults {
             this.when = when;
         }
 
-        /** It is to happen each time, until it is taken back. */
+        /**
+         * It is to happen each time, until it is taken back.
+         *
+         * @return the fault, which is not yet provoked
+         */
         public Fault always() {
             return new Fault(where, true, when);
         }
@@ -159,7 +184,11 @@ public final class Faults {
             raises("a lock time-out", DriverErrors.LOCK_TIMEOUT);
         }
 
-        /** The answer is late. */
+        /**
+         * The answer is late.
+         *
+         * @param delay how long it waits
+         */
         public void slow(Duration delay) {
             arm("a slow answer", (real, going) -> {
                 DriverErrors.sleep(delay.toMillis());
@@ -191,7 +220,11 @@ public final class Faults {
             });
         }
 
-        /** Something else fails. */
+        /**
+         * Something else fails.
+         *
+         * @param exception what is thrown
+         */
         public void failsWith(Supplier<? extends SQLException> exception) {
             arm("an exception", (real, going) -> {
                 going.before();

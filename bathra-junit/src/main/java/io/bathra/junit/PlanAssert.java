@@ -18,22 +18,41 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
         super(actual, PlanAssert.class);
     }
 
-    /** So many rows of an entity are inserted. */
+    /**
+     * {@return so many rows of an entity are inserted}
+     *
+     * @param entity the entity, or its class
+     * @param rows the rows, or how many
+     */
     public PlanAssert inserts(Class<?> entity, int rows) {
         return has(Operation::inserts, "insert", entity, rows);
     }
 
-    /** So many rows of an entity are updated. */
+    /**
+     * {@return so many rows of an entity are updated}
+     *
+     * @param entity the entity, or its class
+     * @param rows the rows, or how many
+     */
     public PlanAssert updates(Class<?> entity, int rows) {
         return has(operation -> operation.toString().startsWith("update"), "update", entity, rows);
     }
 
-    /** So many rows of an entity are deleted. */
+    /**
+     * {@return so many rows of an entity are deleted}
+     *
+     * @param entity the entity, or its class
+     * @param rows the rows, or how many
+     */
     public PlanAssert deletes(Class<?> entity, int rows) {
         return has(operation -> operation.toString().startsWith("delete"), "delete", entity, rows);
     }
 
-    /** The step that was asked for last comes before all steps of an entity, of which there is one. */
+    /**
+     * {@return the step that was asked for last comes before all steps of an entity, of which there is one}
+     *
+     * @param entity the entity, or its class
+     */
     public PlanAssert before(Class<?> entity) {
         List<Integer> others = steps(entity);
         if (step < 0) {
@@ -46,7 +65,11 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
         return this;
     }
 
-    /** So many steps altogether; each is a statement or more, by the number of its rows. */
+    /**
+     * {@return so many steps altogether; each is a statement or more, by the number of its rows}
+     *
+     * @param count how many
+     */
     public PlanAssert steps(int count) {
         isNotNull();
         if (actual.steps().size() != count) {
@@ -58,7 +81,7 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
         return this;
     }
 
-    /** Nothing is to be written. */
+    /** {@return nothing is to be written} */
     public PlanAssert isEmpty() {
         return steps(0);
     }

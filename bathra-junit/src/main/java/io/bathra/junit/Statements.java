@@ -37,19 +37,19 @@ public final class Statements {
         this.tables = tables;
     }
 
-    /** The statements, in order. */
+    /** {@return the statements, in order} */
     public List<TraceLine> list() {
         return lines.stream().filter(line -> line.kind() == Kind.STATEMENT).toList();
     }
 
-    /** How many statements there were. */
+    /** {@return how many statements there were} */
     public int count() {
         return list().size();
     }
 
     /**
-     * How often the program waited for the database: for statements, savepoints, commits and rollbacks. What was sent
-     * together counts once.
+     * {@return how often the program waited for the database: for statements, savepoints, commits and rollbacks} What
+     * was sent together counts once.
      */
     public int roundTrips() {
         return (int) lines.stream()
@@ -58,7 +58,7 @@ public final class Statements {
                 .count();
     }
 
-    /** Statements of one shape that were executed more than once, each with what would fix it. */
+    /** {@return statements of one shape that were executed more than once, each with what would fix it} */
     public List<Repetition> repeated() {
         return Repetition.among(list(), 1);
     }
@@ -67,7 +67,7 @@ public final class Statements {
         return (int) list().stream().filter(line -> deed(line) == deed).count();
     }
 
-    /** The tables of the model that were read or written, as they are declared. */
+    /** {@return the tables of the model that were read or written, as they are declared} */
     public Set<String> tables() {
         return list().stream()
                 .flatMap(line -> words(line.sql()).stream())

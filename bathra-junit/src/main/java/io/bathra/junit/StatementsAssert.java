@@ -15,47 +15,81 @@ public final class StatementsAssert extends AbstractAssert<StatementsAssert, Sta
         super(actual, StatementsAssert.class);
     }
 
-    /** So many statements altogether. */
+    /**
+     * {@return so many statements altogether}
+     *
+     * @param statements how many
+     */
     public StatementsAssert exactly(int statements) {
         return check(actual.count() == statements, "exactly " + counted(statements), actual.count());
     }
 
-    /** So many statements or fewer. */
+    /**
+     * {@return so many statements or fewer}
+     *
+     * @param statements how many
+     */
     public StatementsAssert atMost(int statements) {
         return check(actual.count() <= statements, "at most " + counted(statements), actual.count());
     }
 
-    /** None at all. */
+    /**
+     * None at all.
+     *
+     * @return this assertion
+     */
     public StatementsAssert none() {
         return exactly(0);
     }
 
-    /** So many statements that read. */
+    /**
+     * {@return so many statements that read}
+     *
+     * @param statements how many
+     */
     public StatementsAssert selects(int statements) {
         return deeds(Deed.SELECT, statements, "select");
     }
 
-    /** So many statements that insert, among them those that insert or update. */
+    /**
+     * {@return so many statements that insert, among them those that insert or update}
+     *
+     * @param statements how many
+     */
     public StatementsAssert inserts(int statements) {
         return deeds(Deed.INSERT, statements, "insert");
     }
 
-    /** So many statements that update. */
+    /**
+     * {@return so many statements that update}
+     *
+     * @param statements how many
+     */
     public StatementsAssert updates(int statements) {
         return deeds(Deed.UPDATE, statements, "update");
     }
 
-    /** So many statements that delete. */
+    /**
+     * {@return so many statements that delete}
+     *
+     * @param statements how many
+     */
     public StatementsAssert deletes(int statements) {
         return deeds(Deed.DELETE, statements, "delete");
     }
 
-    /** The program waited so often or less, for statements, savepoints, commits and rollbacks. */
+    /**
+     * {@return the program waited so often or less, for statements, savepoints, commits and rollbacks}
+     *
+     * @param trips how many round trips
+     */
     public StatementsAssert atMostRoundTrips(int trips) {
         return check(actual.roundTrips() <= trips, "at most " + trips + " round trips", actual.roundTrips());
     }
 
-    /** No statement was executed again with other values, as in a loop that reads what lies behind each row. */
+    /**
+     * {@return no statement was executed again with other values, as in a loop that reads what lies behind each row}
+     */
     public StatementsAssert noneRepeated() {
         isNotNull();
         List<Repetition> repeated = actual.repeated();
@@ -69,7 +103,11 @@ public final class StatementsAssert extends AbstractAssert<StatementsAssert, Sta
         return this;
     }
 
-    /** No other tables of the model were read or written. */
+    /**
+     * {@return no other tables of the model were read or written}
+     *
+     * @param tables the tables
+     */
     public StatementsAssert touchingOnly(String... tables) {
         isNotNull();
         Set<String> others = new LinkedHashSet<>(actual.tables());

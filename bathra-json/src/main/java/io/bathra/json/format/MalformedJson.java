@@ -8,6 +8,7 @@ public final class MalformedJson extends RuntimeException {
 
     /**
      * @param message what is wrong, and where
+     * @param cause what was behind it; null for nothing
      */
     public MalformedJson(String message, @Nullable Throwable cause) {
         super(message, cause);
