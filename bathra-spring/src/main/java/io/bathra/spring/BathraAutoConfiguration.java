@@ -37,14 +37,25 @@ import org.springframework.util.ClassUtils;
 @EnableConfigurationProperties(BathraProperties.class)
 public class BathraAutoConfiguration {
 
-    /** The units that are open, for health, information and the endpoint. */
+    /** {@return the units that are open, for health, information and the endpoint} */
     @Bean
     @ConditionalOnMissingBean
     public OpenUnits bathraOpenUnits() {
         return new OpenUnits();
     }
 
-    /** The store, with its tables as the properties say. */
+    /**
+     * {@return the store, with its tables as the properties say}
+     *
+     * @param source where connections come from
+     * @param models the models that there are
+     * @param sources the data sources that there are
+     * @param statementListeners whoever hears statements
+     * @param storeListeners whoever hears units
+     * @param setups what is said of the store
+     * @param properties the settings
+     * @param beans the beans of the program
+     */
     @Bean
     @ConditionalOnMissingBean
     public Store bathraStore(
@@ -136,7 +147,13 @@ public class BathraAutoConfiguration {
         }
     }
 
-    /** The units of the transactions of all managers of the data source. */
+    /**
+     * {@return the units of the transactions of all managers of the data source}
+     *
+     * @param store the store
+     * @param source where connections come from
+     * @param managers the transaction managers that there are
+     */
     @Bean
     @ConditionalOnMissingBean
     public Units bathraUnits(Store store, DataSource source, ObjectProvider<PlatformTransactionManager> managers) {

@@ -20,6 +20,9 @@ public final class FormProblems {
     /**
      * Adds problems to what is known of a form, in the words of the current locale. What is wrong with several
      * attributes together is an error of the form as a whole.
+     *
+     * @param problems all that is wrong
+     * @param form where Spring keeps the problems of a form
      */
     public static void tell(List<Problem> problems, BindingResult form) {
         for (Problem problem : problems) {

@@ -31,7 +31,7 @@ public final class OpenUnits implements StoreListener {
 
     OpenUnits() {}
 
-    /** Those that are open now, the oldest first. */
+    /** {@return those that are open now, the oldest first} */
     public List<OpenUnit> list() {
         Instant now = Instant.now();
         return open.values().stream()

@@ -8,6 +8,10 @@ import io.bathra.Store;
  */
 @FunctionalInterface
 public interface StoreSetup {
-    /** The store as it is to be used. */
+    /**
+     * {@return the store as it is to be used}
+     *
+     * @param store the store
+     */
     Store apply(Store store);
 }

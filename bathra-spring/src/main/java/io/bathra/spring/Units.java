@@ -37,6 +37,7 @@ public final class Units {
      *
      * @param source the data source that the store was opened on
      * @param managers whose transactions on that data source have units; others are left alone
+     * @param store the store
      */
     public Units(Store store, DataSource source, PlatformTransactionManager... managers) {
         this.store = Objects.requireNonNull(store, "store");
@@ -62,7 +63,7 @@ public final class Units {
                 && target(own) == source;
     }
 
-    /** The store whose units they are. */
+    /** {@return the store whose units they are} */
     public Store store() {
         return store;
     }
@@ -72,7 +73,7 @@ public final class Units {
     }
 
     /**
-     * The unit of work of the current transaction.
+     * {@return the unit of work of the current transaction}
      *
      * @throws IllegalTransactionStateException when there is no transaction, or none of this store's data source
      * @throws org.springframework.transaction.TransactionTimedOutException when its time has run out
@@ -94,12 +95,24 @@ public final class Units {
     /**
      * Does a piece of work in the unit of the current transaction, or, where there is none, in a unit of its own, which
      * is committed when the work returns and rolled back when it throws.
+     *
+     * @param <T> what it leads to, or becomes
+     * @param <X> the checked exception that the work may throw
+     * @param work the unit of work
+     * @return what the work answers
+     * @throws X when that fails
      */
     public <T extends @Nullable Object, X extends Exception> T call(Store.Work<T, X> work) throws X {
         return TransactionSynchronizationManager.isActualTransactionActive() ? work.apply(here()) : store.call(work);
     }
 
-    /** As {@link #call}, without an answer. */
+    /**
+     * As {@link #call}, without an answer.
+     *
+     * @param <X> the checked exception that the work may throw
+     * @param work the unit of work
+     * @throws X when that fails
+     */
     public <X extends Exception> void run(Store.VoidWork<X> work) throws X {
         call(unit -> {
             work.apply(unit);

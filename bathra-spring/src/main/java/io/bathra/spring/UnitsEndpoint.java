@@ -25,7 +25,7 @@ public final class UnitsEndpoint {
      */
     public record Answer(Map<String, Object> store, List<OpenUnit> open) {}
 
-    /** The units that are open now. */
+    /** {@return the units that are open now} */
     @ReadOperation
     public Answer units() {
         return new Answer(state.what(), units.list());
