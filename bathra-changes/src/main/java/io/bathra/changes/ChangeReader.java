@@ -100,7 +100,7 @@ final class ChangeReader {
     }
 
     private Tree tree(Node node) {
-        if (node.getTag().equals(Tag.NULL) || node instanceof ScalarNode empty && isNothing(empty)) {
+        if (node.getTag().equals(Tag.NULL) || (node instanceof ScalarNode empty && isNothing(empty))) {
             throw fault(place(node), "something is missing here, behind the colon or the dash");
         }
         boolean usual = node.getTag().equals(Tag.STR)

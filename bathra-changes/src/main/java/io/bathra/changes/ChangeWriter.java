@@ -125,7 +125,7 @@ final class ChangeWriter {
                 case '\n' -> quoted.append("\\n");
                 case '\t' -> quoted.append("\\t");
                 default -> {
-                    if (c < ' ' || c == 0x7f || c >= 0x80 && c < 0xa0 || c == 0x2028 || c == 0x2029 || c == 0xfeff) {
+                    if (c < ' ' || c == 0x7f || (c >= 0x80 && c < 0xa0) || c == 0x2028 || c == 0x2029 || c == 0xfeff) {
                         quoted.append(String.format("\\u%04x", (int) c));
                     } else {
                         quoted.append(c);

@@ -30,6 +30,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Help.Ansi;
 
@@ -285,8 +286,9 @@ final class DemoStory {
         Map<String, Long> removed = changes.stream()
                 .filter(change -> change.standing() == Standing.REMOVED)
                 .collect(Collectors.groupingBy(
-                        change ->
-                                store.model().entity(change.entity().getClass()).name(),
+                        change -> store.model()
+                                .entity(Objects.requireNonNull(change.entity()).getClass())
+                                .name(),
                         LinkedHashMap::new,
                         Collectors.counting()));
         removed.forEach((entity, count) -> line("%s: %d removed", entity, count));

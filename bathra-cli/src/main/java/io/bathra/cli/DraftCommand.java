@@ -7,13 +7,13 @@ import io.bathra.evolve.Drafted;
 import io.bathra.evolve.History.Wish;
 import io.bathra.evolve.Tree;
 import io.bathra.model.Model;
-import java.io.Console;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -141,9 +141,8 @@ final class DraftCommand implements Runnable {
     }
 
     private static boolean isRenamed(Drafted.Possible possible) {
-        Console console = System.console();
-        String answer = console.readLine(
-                "%s goes and %s comes. Is it only another name? [y/N] ", possible.name(), possible.newName());
+        String answer = Objects.requireNonNull(System.console())
+                .readLine("%s goes and %s comes. Is it only another name? [y/N] ", possible.name(), possible.newName());
         return answer != null && answer.strip().toLowerCase(Locale.ROOT).startsWith("y");
     }
 

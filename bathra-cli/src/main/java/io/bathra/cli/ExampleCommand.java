@@ -57,7 +57,7 @@ final class ExampleCommand implements Runnable {
         private final Program program;
 
         private interface Program {
-            void main(String[] arguments);
+            void run(String[] arguments);
         }
 
         Example(String words, Program program) {
@@ -117,7 +117,7 @@ final class ExampleCommand implements Runnable {
         }
         try {
             page.recorded("bathra example " + chosen.shownName(), () -> {
-                chosen.program.main(arguments.toArray(String[]::new));
+                chosen.program.run(arguments.toArray(String[]::new));
                 return true;
             });
         } catch (IllegalArgumentException e) {

@@ -221,7 +221,7 @@ final class LoadCommand extends ModelCommand {
         if (rejects != null) {
             return rejects;
         }
-        if (LineFile.isStandardInput(file) || Files.exists(file) && !Files.isRegularFile(file)) {
+        if (LineFile.isStandardInput(file) || (Files.exists(file) && !Files.isRegularFile(file))) {
             return Path.of(entity.name() + ".rejected.csv");
         }
         String name = String.valueOf(file.getFileName());

@@ -107,7 +107,7 @@ final class MeasureCommand implements Callable<Integer> {
         try (Interruption interruption = new Interruption(talk.err());
                 Opened opened = database.openToEnd(settings, model, EMBEDDED)) {
             leftovers(talk, opened);
-            Report report = measured(talk, interruption, opened, entity);
+            Report report = measured(interruption, opened, entity);
             if (json) {
                 talk.json(report);
             } else {
@@ -134,7 +134,7 @@ final class MeasureCommand implements Callable<Integer> {
         return entity;
     }
 
-    private Report measured(Talk talk, Interruption interruption, Opened opened, EntityOutline entity) {
+    private Report measured(Interruption interruption, Opened opened, EntityOutline entity) {
         try (Scratch scratch = Scratch.make(
                 opened.store(),
                 opened.pool(),

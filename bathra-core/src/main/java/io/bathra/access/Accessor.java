@@ -43,16 +43,21 @@ public record Accessor(Class<?> owner, String method) {
         return known;
     }
 
+    private static boolean isThere(Class<?> type, String method) {
+        try {
+            return type.getDeclaredMethod(method).getParameterCount() == 0;
+        } catch (NoSuchMethodException e) {
+            return false;
+        }
+    }
+
     /** The accessor of a field, as a method reference is written: {@code Vessel::name}, {@code Vessel::getName}. */
     public static String written(Class<?> owner, String field) {
         String capitalized = Character.toUpperCase(field.charAt(0)) + field.substring(1);
         for (String method : List.of(field, "get" + capitalized, "is" + capitalized)) {
             for (Class<?> at = owner; at != null; at = at.getSuperclass()) {
-                try {
-                    at.getDeclaredMethod(method);
+                if (isThere(at, method)) {
                     return owner.getSimpleName() + "::" + method;
-                } catch (NoSuchMethodException e) {
-                    continue; // with the next one
                 }
             }
         }

@@ -363,7 +363,7 @@ public final class Bulk<E, R> {
             throw new BathraException(
                     entity.name() + " comes from a view, which is only read; store the rows behind it");
         }
-        boolean heard = entity.isHeard(Event.INSERT) || updates && entity.isHeard(Event.UPDATE);
+        boolean heard = entity.isHeard(Event.INSERT) || (updates && entity.isHeard(Event.UPDATE));
         if (heard && !options.bypassesListeners) {
             throw new BathraException(cause + " would store rows of " + entity.name()
                     + " without a word to the listeners there; add the entities in a unit of work, or say"

@@ -57,6 +57,6 @@ final class BulkRow {
 
     /** Whether nothing more is to be told of an attribute. */
     boolean isFlawed(StoredAttribute attribute) {
-        return unreadable || !flawed.isEmpty() && flawed.contains(attribute);
+        return unreadable || (!flawed.isEmpty() && flawed.contains(attribute));
     }
 }

@@ -196,9 +196,9 @@ final class BulkRun<E, R> {
         Set<StoredAttribute> written = new LinkedHashSet<>();
         for (StoredAttribute attribute : entity.stored()) {
             boolean managed = attribute == entity.version()
-                    || attribute instanceof ColumnAttribute column
+                    || (attribute instanceof ColumnAttribute column
                             && (entity.insertStamps().contains(column)
-                                    || entity.updateStamps().contains(column));
+                                    || entity.updateStamps().contains(column)));
             boolean drawn = attribute.isKey() && entity.keySource().isDrawn() && drawsBeforehand();
             if (given.contains(attribute) || managed || drawn) {
                 written.add(attribute);
@@ -214,7 +214,7 @@ final class BulkRun<E, R> {
 
     /** Keys that the database draws by itself are left to it, unless somebody wants to know them. */
     private boolean drawsBeforehand() {
-        return !(entity.keySource().equals(KeySource.GENERATED)) || options.withKeys();
+        return !entity.keySource().equals(KeySource.GENERATED) || options.withKeys();
     }
 
     private void write(
@@ -267,7 +267,7 @@ final class BulkRun<E, R> {
 
     private void drawKeys(List<BulkRow> rows, List<StoredAttribute> written, Way way) {
         boolean draws = entity.keySource().isDrawn()
-                && (way.needsKeys() || written.contains(entity.stored().get(0)) && drawsBeforehand());
+                && (way.needsKeys() || (written.contains(entity.stored().get(0)) && drawsBeforehand()));
         List<BulkRow> without =
                 draws ? rows.stream().filter(row -> row.values[0] == null).toList() : List.of();
         if (!without.isEmpty()) {

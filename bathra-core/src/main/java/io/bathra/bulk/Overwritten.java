@@ -59,7 +59,7 @@ record Overwritten(List<StoredAttribute> attributes, Map<StoredColumn, SetClause
                     used.add(UpdateWriter.own(entity, one.path()).attribute());
                 }
                 if (term instanceof Term.Parameter
-                        || term instanceof Term.Value && column.gate().isSecret()) {
+                        || (term instanceof Term.Value && column.gate().isSecret())) {
                     throw new BathraException("'" + clause.target() + "' cannot be made of "
                             + (term instanceof Term.Value ? "a secret that would be written into the statement" : term)
                             + " in an upsert; let the rows give it, and say given(...)");

@@ -32,7 +32,6 @@ final class PairRun {
     private final ModelEntity<?> rows;
     private final LinkAttribute near;
     private final LinkAttribute far;
-    private final Bulk.Options options;
     private final Transaction transaction;
     private final Dialect dialect;
     private final String cause;
@@ -57,7 +56,6 @@ final class PairRun {
         this.rows = pivot.pivot().rows();
         this.near = pivot.near();
         this.far = pivot.far();
-        this.options = options;
         this.transaction = transaction;
         this.dialect = transaction.database().dialect();
         this.cause = cause;
@@ -134,7 +132,7 @@ final class PairRun {
             @Nullable Object[] values,
             ValueCheck.Report report) {
         String label = label(link, by);
-        if (raw == null || texts && raw.equals("")) {
+        if (raw == null || (texts && raw.equals(""))) {
             report.problem(label, null, "is missing; a pair has two ends");
             return;
         }

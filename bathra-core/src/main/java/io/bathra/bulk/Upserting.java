@@ -108,7 +108,7 @@ final class Upserting extends Way {
      */
     private Upsert.@Nullable Form form() {
         if (key.isDeferrable()
-                || key.primary() && entity.keySource().isDrawn()
+                || (key.primary() && entity.keySource().isDrawn())
                 || overwritten.attributes().isEmpty()) {
             return null;
         }
@@ -299,7 +299,7 @@ final class Upserting extends Way {
 
     private static boolean isSame(StoredAttribute attribute, @Nullable Object[] found, @Nullable Object[] given) {
         return !isGiven(attribute, given)
-                || !attribute.isLater() && attribute.shape().same(found[attribute.slot()], given[attribute.slot()]);
+                || (!attribute.isLater() && attribute.shape().same(found[attribute.slot()], given[attribute.slot()]));
     }
 
     /** The row as it is to be; behind its values the version that it is expected to have. */

@@ -81,7 +81,7 @@ public final class H2Catalogue extends Catalogue {
         each(COLUMNS, which, row -> {
             String byDefault = row.getString(10);
             boolean drawn = row.getString(8).equals("YES")
-                    || byDefault != null && byDefault.toUpperCase(Locale.ROOT).startsWith("NEXT VALUE FOR");
+                    || (byDefault != null && byDefault.toUpperCase(Locale.ROOT).startsWith("NEXT VALUE FOR"));
             boolean computed = row.getString(9).equals("ALWAYS");
             tables.column(
                     row.getString(1),

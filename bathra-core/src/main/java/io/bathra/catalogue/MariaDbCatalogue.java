@@ -78,7 +78,7 @@ public final class MariaDbCatalogue extends Catalogue {
             String byDefault = row.getString(9);
             boolean computed = row.getString(11).equals("ALWAYS");
             boolean drawn = row.getString(10).contains("auto_increment")
-                    || byDefault != null && byDefault.startsWith("nextval(");
+                    || (byDefault != null && byDefault.startsWith("nextval("));
             boolean none = byDefault == null || byDefault.equals("NULL") || computed || drawn;
             String unsigned = row.getString(4).contains(" unsigned") ? " unsigned" : "";
             tables.column(
@@ -157,7 +157,7 @@ public final class MariaDbCatalogue extends Catalogue {
                 live.name(),
                 text.columns().stream()
                         .filter(column -> columns.containsKey(column.name()))
-                        .map(column -> shown(columns.get(column.name()), column))
+                        .map(column -> shown(Objects.requireNonNull(columns.get(column.name())), column))
                         .toList(),
                 live.keyColumns(),
                 live.uniques(),

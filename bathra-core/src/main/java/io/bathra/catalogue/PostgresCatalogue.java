@@ -99,7 +99,7 @@ public final class PostgresCatalogue extends Catalogue {
         each(COLUMNS, which, row -> {
             boolean computed = row.getBoolean(9);
             String expression = row.getString(10);
-            boolean drawn = row.getBoolean(8) || !computed && isDraw(expression);
+            boolean drawn = row.getBoolean(8) || (!computed && isDraw(expression));
             tables.column(
                     row.getString(1),
                     new LiveColumn(

@@ -99,9 +99,8 @@ public final class Evolution {
         List<FileState> states = new ArrayList<>();
         for (FileSteps file : files) {
             Line line = lines.remove(file.name());
-            boolean pending = line == null || line.isUntouched();
             states.add(
-                    pending
+                    line == null || line.isUntouched()
                             ? new FileState(file.name(), State.PENDING, null, null, null)
                             : state(line, state(file, line)));
         }

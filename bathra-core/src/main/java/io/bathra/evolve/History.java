@@ -25,6 +25,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -132,7 +133,8 @@ public final class History {
                         throw new BathraException(
                                 one + " cannot be renamed in two steps, since both releases work with its rows; keep"
                                         + " its table with table(\""
-                                        + from.sheets().get(one).table() + "\"), and rename the table later");
+                                        + Objects.requireNonNull(from.sheets().get(one))
+                                                .table() + "\"), and rename the table later");
                     });
             TwoSteps two = new TwoSteps(from, target, wish.renamed());
             List<SchemaStep> first = two.first();
@@ -227,7 +229,7 @@ public final class History {
     private static void addIfSibling(List<Drafted.Possible> possible, String name, String newName) {
         int dot = name.lastIndexOf('.');
         int newDot = newName.lastIndexOf('.');
-        if (dot < 0 || newDot == dot && name.substring(0, dot).equals(newName.substring(0, newDot))) {
+        if (dot < 0 || (newDot == dot && name.substring(0, dot).equals(newName.substring(0, newDot)))) {
             possible.add(new Drafted.Possible(name, newName.substring(newDot + 1)));
         }
     }

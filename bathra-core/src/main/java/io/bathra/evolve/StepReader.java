@@ -202,7 +202,7 @@ final class StepReader {
         Map<String, String> sql = of == null ? texts(lines.need("sql")) : Map.of();
         Tree portions = lines.find("portions");
         long size = portions == null ? 0 : Lines.number(portions);
-        if (portions != null && size < 1 || size > Integer.MAX_VALUE) {
+        if ((portions != null && size < 1) || size > Integer.MAX_VALUE) {
             throw new Misread(
                     portions == null ? subject.leaf() : portions, "'portions' is a number of rows, at least 1");
         }

@@ -119,7 +119,7 @@ final class Survival {
         if (type.kind() != other.kind()) {
             boolean texts = type.kind().isText()
                     && other.kind().isText()
-                    && (type.length() == 0 || other.length() > 0 && other.length() <= type.length());
+                    && (type.length() == 0 || (other.length() > 0 && other.length() <= type.length()));
             boolean wider = type.kind() == ColumnType.Kind.LONG
                     && (other.kind() == ColumnType.Kind.INTEGER
                             || other.kind() == ColumnType.Kind.SHORT
@@ -127,7 +127,7 @@ final class Survival {
             return texts || wider;
         }
         return switch (type.kind()) {
-            case STRING, ENUM -> type.length() == 0 || other.length() > 0 && other.length() <= type.length();
+            case STRING, ENUM -> type.length() == 0 || (other.length() > 0 && other.length() <= type.length());
             case DECIMAL ->
                 type.scale() >= other.scale() && type.precision() - type.scale() >= other.precision() - other.scale();
             default -> true;

@@ -112,7 +112,8 @@ public final class CommitTokens {
         private Token(Environment environment, Attempts attempts) {
             this.environment = environment;
             this.attempts = attempts;
-            this.made = (Instant) TIME.kept(environment.clock().instant());
+            this.made = (Instant)
+                    Objects.requireNonNull(TIME.kept(environment.clock().instant()));
             // new ones come behind all others, so that whoever deletes old ones is not in their way
             this.token = environment.uuids().next(environment.clock()).toString();
         }

@@ -205,7 +205,7 @@ final class Flush {
         }
         if (trip != null) {
             boolean committing = last != null && !trip.isEmpty() && check == null && left.isEmpty() && keepsAll();
-            if (committing) {
+            if (last != null && committing) {
                 last.accept(trip);
             }
             trip.send(committing);
@@ -251,8 +251,8 @@ final class Flush {
         List<StoredAttribute> made = madeBy(step);
         if (step.operation() == Operation.INSERT_MISSING
                 || answering.containsKey(step)
-                || !made.isEmpty()
-                        && !KeyedRows.areFew(rows, step.entity().keyColumns().size())) {
+                || (!made.isEmpty()
+                        && !KeyedRows.areFew(rows, step.entity().keyColumns().size()))) {
             return false;
         }
         List<@Nullable Object[]> ordered = pairs && step.operation() == Operation.INSERT
@@ -452,8 +452,8 @@ final class Flush {
         for (Change change : step.changes()) {
             Entry<?> entry = change.entry();
             @Nullable Object[] theirs = found.get(rowKeys.keyOf(entry));
-            if (theirs == null && entry.isBlind()
-                    || theirs == null && version == null && entry.state() == State.LOOSE) {
+            if ((theirs == null && entry.isBlind())
+                    || (theirs == null && version == null && entry.state() == State.LOOSE)) {
                 return new NoSuchRowException(entry + " is not there, so it cannot be "
                         + (step.operation() == Operation.DELETE ? "removed" : "changed"));
             } else if (theirs == null) {

@@ -21,6 +21,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /** Finds out what is left of tracked objects when rows have gone that nobody has seen. */
 final class Leftovers {
@@ -105,8 +106,10 @@ final class Leftovers {
                 List<Entry<?>> owners = parts.parts().rows() == rows
                         ? List.copyOf(stored(owner, entry -> true).values())
                         : List.of();
-                reader.partRows(parts, owners)
-                        .forEach((entry, now) -> settlements.add(new Settlement.OfRereadParts(entry, parts, now)));
+                for (Map.Entry<Entry<?>, List<@Nullable Object[]>> found :
+                        reader.partRows(parts, owners).entrySet()) {
+                    settlements.add(new Settlement.OfRereadParts(found.getKey(), parts, found.getValue()));
+                }
             }
         }
         return settlements;
@@ -132,7 +135,10 @@ final class Leftovers {
         Map<Object, Entry<?>> missing = new LinkedHashMap<>(tracked);
         KeyedRows.readAgain(transaction, "removal: what is left", entity, List.copyOf(tracked.keySet()), "", row -> {
             Entry<?> entry = missing.remove(Objects.requireNonNull(entity.keyIn(row)));
-            for (LinkAttribute link : entry == null ? List.<LinkAttribute>of() : entity.links()) {
+            if (entry == null) {
+                return;
+            }
+            for (LinkAttribute link : entity.links()) {
                 if (row[link.slot()] == null && entry.before(link) != null) {
                     settlements.add(new Settlement.OfEmptied(entry, link));
                 }

@@ -106,7 +106,10 @@ final class Recollection {
                 }
             }
             for (PartsAttribute parts : entity.parts()) {
-                reader.partRows(parts, owners).forEach((owner, own) -> way.foundParts(owner, parts, own));
+                for (Map.Entry<Entry<?>, List<@Nullable Object[]>> found :
+                        reader.partRows(parts, owners).entrySet()) {
+                    way.foundParts(found.getKey(), parts, found.getValue());
+                }
             }
         });
     }

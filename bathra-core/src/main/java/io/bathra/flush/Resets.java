@@ -73,7 +73,7 @@ public final class Resets {
     public void rebase() {
         unit.check();
         List<Entry<?>> pending = tracker.entries().stream()
-                .filter(entry -> entry.state() == State.REMOVED || entry.state() == State.STORED && entry.isDirty())
+                .filter(entry -> entry.state() == State.REMOVED || (entry.state() == State.STORED && entry.isDirty()))
                 .toList();
         unit.reading(() -> {
             outsiders.rebase(pending);

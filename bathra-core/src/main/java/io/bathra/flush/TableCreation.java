@@ -132,8 +132,8 @@ public final class TableCreation {
     private boolean isOfOthers(StatementException e) {
         return e instanceof ContentionException
                 || e instanceof UniqueViolation // of the catalogue's own tables
-                || e.getCause() instanceof SQLException cause
-                        && environment.database().isThereAlready(cause);
+                || (e.getCause() instanceof SQLException cause
+                        && environment.database().isThereAlready(cause));
     }
 
     private boolean isPast(long nanos) {

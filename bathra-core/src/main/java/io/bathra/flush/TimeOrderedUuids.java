@@ -30,6 +30,6 @@ final class TimeOrderedUuids {
         long time = latest.updateAndGet(before -> Math.max(before + 1, now));
         long counter = time & ((1L << COUNTER_BITS) - 1);
         long high = (time >>> COUNTER_BITS) << 16 | VERSION | counter;
-        return new UUID(high, VARIANT | Source.RANDOM.nextLong() & RANDOM);
+        return new UUID(high, VARIANT | (Source.RANDOM.nextLong() & RANDOM));
     }
 }

@@ -48,7 +48,10 @@ final class UnitGuard {
         if (whole && broken != null) {
             throw new UnitStateException(
                     "this unit of work is broken, because "
-                            + broken.getMessage().lines().findFirst().orElse("")
+                            + String.valueOf(broken.getMessage())
+                                    .lines()
+                                    .findFirst()
+                                    .orElse("")
                             + "; close it, and do the work again in a new one",
                     broken);
         }

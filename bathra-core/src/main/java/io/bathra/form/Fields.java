@@ -159,7 +159,7 @@ final class Fields {
     // ---- links and their keys
 
     private static LinkField link(LinkAttribute link, boolean settable) {
-        return new LinkField(link, key(link.target(), link.name(), Function.identity()), settable);
+        return new LinkField(link, key(link.target(), link.name(), key -> key), settable);
     }
 
     /**

@@ -25,7 +25,7 @@ public final class PartsField extends FormField {
 
     @Override
     public boolean isSecret() {
-        return element.isSecret() || key != null && key.isSecret();
+        return element.isSecret() || (key != null && key.isSecret());
     }
 
     /** {@return the key of a map's entries; null for a list or a set} */

@@ -20,9 +20,9 @@ public final class Conversion {
     public static boolean isPossible(ColumnType from, ColumnType to) {
         Family family = family(from);
         Family wanted = family(to);
-        return family == Family.OTHER || wanted == Family.OTHER
+        return (family == Family.OTHER || wanted == Family.OTHER)
                 ? from.kind() == to.kind()
-                : Objects.equals(family, wanted) || INTO_TEXT.contains(family) && INTO_TEXT.contains(wanted);
+                : Objects.equals(family, wanted) || (INTO_TEXT.contains(family) && INTO_TEXT.contains(wanted));
     }
 
     private static Family family(ColumnType type) {

@@ -121,7 +121,7 @@ public final class Draft {
             return !one.to().equals(other.to())
                     || one.columns().size() != other.columns().size();
         }
-        return field instanceof Field.OfColumn one && wanted instanceof Field.OfColumn other
+        return (field instanceof Field.OfColumn one && wanted instanceof Field.OfColumn other)
                 ? !Objects.equals(one.computed(), other.computed()) || !Conversion.isPossible(one.type(), other.type())
                 : true;
     }
@@ -168,7 +168,10 @@ public final class Draft {
         }
         for (Sheet sheet : List.copyOf(state.sheets().values())) {
             Sheet wanted = target.sheets().get(sheet.name());
-            for (Field field : wanted == null ? List.<Field>of() : sheet.fields()) {
+            if (wanted == null) {
+                continue;
+            }
+            for (Field field : sheet.fields()) {
                 Field next = wanted(wanted, field);
                 boolean inTheWay = next == null
                         && wanted.fields().stream()
@@ -193,7 +196,10 @@ public final class Draft {
     private void dropFields() {
         for (Sheet sheet : List.copyOf(state.sheets().values())) {
             Sheet wanted = target.sheets().get(sheet.name());
-            for (Field field : wanted == null ? List.<Field>of() : sheet.fields()) {
+            if (wanted == null) {
+                continue;
+            }
+            for (Field field : sheet.fields()) {
                 if (wanted.field(field.name()).isEmpty()) {
                     drop(sheet, field);
                 }

@@ -264,9 +264,9 @@ public enum Decision {
         boolean text = left instanceof String || left instanceof Character;
         boolean differ = left.getClass() == right.getClass()
                 && (!text
-                        || isPlain(left.toString())
+                        || (isPlain(left.toString())
                                 && isPlain(right.toString())
-                                && !small(left.toString()).equals(small(right.toString())));
+                                && !small(left.toString()).equals(small(right.toString()))));
         return equality && differ ? of(operator == Operator.IS_NOT) : UNDECIDED;
     }
 

@@ -128,9 +128,10 @@ public final class Given {
             flawed.add(attribute);
         }
         Object open = shown instanceof Secret secret ? secret.toString() : shown;
-        boolean cut = open instanceof String text && text.length() > MOST_SHOWN;
-        problems.add(new Problem(
-                name, path + label, cut ? ((String) open).substring(0, MOST_SHOWN) + "\u2026" : open, flaw));
+        if (open instanceof String text && text.length() > MOST_SHOWN) {
+            open = text.substring(0, MOST_SHOWN) + "\u2026";
+        }
+        problems.add(new Problem(name, path + label, open, flaw));
     }
 
     /** Everything that is wrong so far, here and in what is inside. */
@@ -149,11 +150,11 @@ public final class Given {
         List<StoredAttribute> stored = settable.stored();
         for (int i = 0; i < stored.size(); i++) {
             StoredAttribute attribute = stored.get(i);
-            if (isFlawed(attribute)) {
-                continue;
-            } else if (given[attribute.slot()]) {
+            boolean told = isFlawed(attribute);
+            if (!told && given[attribute.slot()]) {
                 look(attribute, values[attribute.slot()], object, isStored);
-            } else if (attribute.required()
+            } else if (!told
+                    && attribute.required()
                     && attribute.databaseMade() == null
                     && !led.contains(attribute)
                     && !(isStored && attribute.isLater()) // it may be unread
@@ -212,7 +213,7 @@ public final class Given {
                     Flaw.of(Code.NOT_TO_BE_SET, "is the key of a row, which stays as it is; leave it out"));
         } else if (value == null) {
             boolean primitive = attribute instanceof ColumnAttribute column && column.primitive();
-            if (primitive || attribute.required() && attribute.databaseMade() == null) {
+            if (primitive || (attribute.required() && attribute.databaseMade() == null)) {
                 flaw(attribute, attribute.name(), null, ValueCheck.MISSING);
             }
         } else if (attribute instanceof ColumnAttribute column) {

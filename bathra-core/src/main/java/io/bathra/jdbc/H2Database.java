@@ -125,8 +125,8 @@ final class H2Database extends Database {
         return e.getErrorCode() == CONSTRAINT_IS_THERE
                 || e.getErrorCode() == SEQUENCE_IS_THERE
                 || e.getErrorCode() == SCHEMA_IS_THERE
-                || e.getErrorCode() == GENERAL_ERROR
-                        && String.valueOf(e.getMessage()).contains("object already exists") // at the same moment
+                || (e.getErrorCode() == GENERAL_ERROR
+                        && String.valueOf(e.getMessage()).contains("object already exists")) // at the same moment
                 || super.isThereAlready(e);
     }
 

@@ -127,7 +127,7 @@ final class MariaDbDatabase extends TextualDatabase {
     @Override
     boolean writesRows(String sql) {
         return oneOfSeveral
-                && (sql.startsWith("insert ") && !sql.contains(" on duplicate key ") || sql.startsWith("delete "));
+                && ((sql.startsWith("insert ") && !sql.contains(" on duplicate key ")) || sql.startsWith("delete "));
     }
 
     /** A server that writes no binary log counts nothing. */

@@ -348,7 +348,7 @@ final class PostgresDatabase extends Database {
         String state = String.valueOf(e.getSQLState());
         return message != null
                 && "ERROR".equals(message.getSeverity())
-                && (state.startsWith("08") && !state.equals("08P01") || state.startsWith("57P"));
+                && ((state.startsWith("08") && !state.equals("08P01")) || state.startsWith("57P"));
     }
 
     /** Two that change the same row of the catalogue at once are told so in words alone. */

@@ -23,7 +23,6 @@ final class SqliteDatabase extends TextualDatabase {
     /** The part of an error's code that tells its kind. */
     private static final int PRIMARY = 0xFF;
 
-    private static final String SIZE = " decimal\\((\\d+), (\\d+)\\)";
     private static final Pattern CHECK = Pattern.compile("CHECK constraint failed: ([^)]+)");
     private static final Pattern COLUMNS = Pattern.compile("failed: ([^.)]+\\.[^)]+)");
 

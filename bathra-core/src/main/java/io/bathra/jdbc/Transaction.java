@@ -421,7 +421,7 @@ public final class Transaction implements AutoCloseable {
 
     /** Whether it matters if it was committed: a query of a user's may write without saying so, unless nothing may. */
     private boolean mayHaveWritten() {
-        return written || plain && !readOnly;
+        return written || (plain && !readOnly);
     }
 
     private void takePosition() {

@@ -23,8 +23,10 @@ public final class ValueReader {
             int index = pieces.size();
             pieces.add(
                     place.isPlain()
-                            ? (result, from, row) -> row[index] = reader.read(result, from + index)
-                            : (result, from, row) -> row[index] = place.shown(reader.read(result, from + index)));
+                            ? (ResultSet result, int from, @Nullable Object[] row) ->
+                                    row[index] = reader.read(result, from + index)
+                            : (ResultSet result, int from, @Nullable Object[] row) ->
+                                    row[index] = place.shown(reader.read(result, from + index)));
         }
         whole = Piece.Whole.forMany(pieces);
     }

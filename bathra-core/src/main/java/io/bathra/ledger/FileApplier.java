@@ -304,7 +304,7 @@ final class FileApplier {
                         after.tables().stream().noneMatch(one -> one.name().equals(table.name())))
                 .toList();
         Map<String, LiveTable> left = gone.isEmpty() ? Map.of() : session.live().of(gone);
-        if (!differences.isEmpty() || left != null && !left.isEmpty()) {
+        if (!differences.isEmpty() || (left != null && !left.isEmpty())) {
             throw new BathraException("'" + file.steps().get(step).title()
                     + "' was begun by somebody who has stopped, and it"
                     + " cannot be told how far it has come: "

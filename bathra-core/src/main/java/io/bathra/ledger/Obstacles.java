@@ -7,6 +7,7 @@ import io.bathra.sql.Offence;
 import io.bathra.sql.StepSql;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.StringJoiner;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -73,12 +74,14 @@ final class Obstacles {
                 .anyMatch(
                         column -> column.gate().isSecret() && offence.columns().contains(column.name()));
         String names = String.join(", ", offence.columns()) + " ";
-        return secret
-                ? names + "(secret)"
-                : names
-                        + session.rows(offence.rows()).stream()
-                                .map(row -> told(row, offence.columns().size()))
-                                .collect(Collectors.joining(", "));
+        if (secret) {
+            return names + "(secret)";
+        }
+        StringJoiner rows = new StringJoiner(", ");
+        for (List<@Nullable String> row : session.rows(offence.rows())) {
+            rows.add(told(row, offence.columns().size()));
+        }
+        return names + rows;
     }
 
     /** What comes behind the columns is how often it is there. */

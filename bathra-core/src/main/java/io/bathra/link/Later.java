@@ -94,6 +94,7 @@ public final class Later<T> implements Relation<T> {
     }
 
     /** Whether the value is here, so that asking for it reads nothing. */
+    @Override
     public boolean isRead() {
         return read;
     }

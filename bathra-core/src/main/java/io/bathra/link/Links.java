@@ -81,7 +81,8 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
 
     private boolean put(T element) {
         touch();
-        return taken.remove(element) | elements.add(element);
+        boolean back = taken.remove(element);
+        return elements.add(element) || back;
     }
 
     /** Takes an element out. On unread links nothing is read, and the answer is true for whatever is taken out. */
@@ -101,7 +102,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     private boolean take(T element) {
         touch();
         boolean removed = elements.remove(element);
-        return read ? removed : taken.add(element) | removed;
+        return read ? removed : taken.add(element) || removed;
     }
 
     /**

@@ -54,7 +54,7 @@ public final class ColumnAttribute extends StoredAttribute {
                     part.path(),
                     part.column(),
                     part.gate(),
-                    part.required() && (required && !part.path().contains(".") || shape instanceof Shape.Single),
+                    part.required() && ((required && !part.path().contains(".")) || shape instanceof Shape.Single),
                     part.required()));
         }
         columns = List.copyOf(all);

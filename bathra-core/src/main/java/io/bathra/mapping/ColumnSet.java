@@ -33,7 +33,7 @@ public final class ColumnSet {
         List<StoredAttribute> made = new ArrayList<>();
         for (StoredAttribute attribute : entity.databaseMade()) {
             DatabaseMade how = attribute.databaseMade();
-            if (!slots.get(attribute.slot()) || how != null && how.changesOnUpdate()) {
+            if (!slots.get(attribute.slot()) || (how != null && how.changesOnUpdate())) {
                 made.add(attribute);
             }
         }
@@ -67,7 +67,7 @@ public final class ColumnSet {
     /** Sets that are not remembered are made anew, and stand for the same columns all the same. */
     @Override
     public boolean equals(@Nullable Object other) {
-        return this == other || other instanceof ColumnSet that && entity == that.entity && slots.equals(that.slots);
+        return this == other || (other instanceof ColumnSet that && entity == that.entity && slots.equals(that.slots));
     }
 
     @Override

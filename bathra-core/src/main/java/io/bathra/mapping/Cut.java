@@ -47,7 +47,7 @@ final class Cut {
             return true;
         }
         if (kept == null || value == null) {
-            return kept == null && kind == Kind.CHARACTER && value.equals('\0');
+            return kept == null && value != null && kind == Kind.CHARACTER && value.equals('\0');
         }
         return switch (kind) {
             case TIME -> kept.equals(((LocalTime) value).truncatedTo(ChronoUnit.MICROS));

@@ -206,7 +206,8 @@ public final class Gate {
 
     /** What was read, as the column keeps it. */
     public @Nullable Object read(@Nullable Object raw) {
-        return raw == null ? null : hidden(type.kind() == ColumnType.Kind.DECIMAL ? cut.kept(raw) : raw);
+        Object kept = raw != null && type.kind() == ColumnType.Kind.DECIMAL ? cut.kept(raw) : raw;
+        return kept == null ? null : hidden(kept);
     }
 
     /**

@@ -124,10 +124,10 @@ public final class PartsAttribute extends Attribute {
     public boolean holds(HiddenRow row, @Nullable Object part) {
         ColumnAttribute key = parts().key();
         boolean sameKey = key == null
-                || part instanceof Map.Entry<?, ?> entry && Objects.equals(row.get(key.slot()), entry.getKey());
+                || (part instanceof Map.Entry<?, ?> entry && Objects.equals(row.get(key.slot()), entry.getKey()));
         Object held = element(row);
         Object given = elementOf(part);
-        return sameKey && (held == given || simple && Objects.equals(held, given));
+        return sameKey && (held == given || (simple && Objects.equals(held, given)));
     }
 
     /** The part in a row, as {@link #now} would give it. */

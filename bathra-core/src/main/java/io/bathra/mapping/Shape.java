@@ -128,7 +128,7 @@ public sealed interface Shape {
             for (int i = 0; i < kept.length; i++) {
                 kept[i] = gates.get(i).kept(part(value, i));
             }
-            List<@Nullable Object> all = Collections.unmodifiableList(Arrays.asList(kept));
+            List<@Nullable Object> all = Collections.unmodifiableList(Arrays.<@Nullable Object>asList(kept));
             return always || isAnyThere(all) ? all : null;
         }
 
@@ -292,11 +292,11 @@ public sealed interface Shape {
 
         @Override
         public @Nullable Object kept(@Nullable Object value) {
-            Object[] parts = new Object[gates.size()];
+            @Nullable Object[] parts = new Object[gates.size()];
             for (int i = 0; i < parts.length; i++) {
                 parts[i] = gates.get(i).kept(part(value, i));
             }
-            return value == null ? null : assemble(Arrays.asList(parts));
+            return value == null ? null : assemble(Arrays.<@Nullable Object>asList(parts));
         }
 
         @Override

@@ -13,6 +13,7 @@ import io.bathra.model.Entity.InverseLine;
 import io.bathra.model.Entity.LinksLine;
 import io.bathra.model.Entity.PivotLine;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -114,7 +115,7 @@ final class AssociationAssembly {
         for (PartsAttribute parts : entity.parts()) {
             new PartsAssembly(
                             parts,
-                            owner.fields().named(parts.name()),
+                            Objects.requireNonNull(owner.fields().named(parts.name())),
                             owner.fields().options(parts.name()),
                             owner.scope(),
                             tables)

@@ -122,7 +122,7 @@ final class EntityAssembly<E> {
         AttributeLine line = fields.line(field);
         List<?> options = columnOptions(field);
         boolean column = line instanceof ConvertedLine || has(options, Options.Json.class) || isKey(field);
-        if (line instanceof InlineLine || !column && field.type().isRecord()) {
+        if (line instanceof InlineLine || (!column && field.type().isRecord())) {
             if (line instanceof ColumnLine) {
                 fault(field.name(), "is inlined, so declare it with .inline(...)");
             }

@@ -199,12 +199,12 @@ final class InlineAssembly {
     /** Whether a class has members of its own, so that it is no column as it is. */
     static boolean isInlinable(Class<?> type) {
         return type.isRecord()
-                || !type.isPrimitive()
+                || (!type.isPrimitive()
                         && !type.isArray()
                         && !type.isEnum()
                         && !type.isInterface()
                         && type.getModule() != Object.class.getModule()
-                        && !type.getName().startsWith("java.");
+                        && !type.getName().startsWith("java."));
     }
 
     private Function<List<@Nullable Object>, Object> recordMaker(Class<?> type) throws IllegalAccessException {

@@ -120,7 +120,7 @@ final class RulesAssembly {
                 .flatMap(Term::all)
                 .anyMatch(term -> term.isAggregate()
                         || term instanceof Term.Parameter
-                        || term instanceof Term.TimePart part && part.zone() != null);
+                        || (term instanceof Term.TimePart part && part.zone() != null));
         if (computed || condition.elements().findAny().isPresent()) {
             owner.fault("the check '" + condition
                     + "' speaks of more than one row, of parameters or of time zones; a check sees"
@@ -138,13 +138,13 @@ final class RulesAssembly {
         for (Path path : condition.paths()) {
             PersistentField field = owner.fields().field(path.steps().get(0));
             StoredAttribute named = field == null ? null : byName.get(field.name());
-            boolean own = named instanceof LinkAttribute && path.steps().size() == 1
-                    || named instanceof ColumnAttribute column
+            boolean own = (named instanceof LinkAttribute && path.steps().size() == 1)
+                    || (named instanceof ColumnAttribute column
                             && (path.steps().size() == 1
                                     ? !column.isInline()
                                     : column.inside(path.steps()
                                                     .subList(1, path.steps().size()))
-                                            != null);
+                                            != null));
             if (!own) {
                 owner.fault("the check '" + condition + "' speaks of " + path + ", which is no column of "
                         + owner.name() + "; a check sees the columns of its own row alone");
@@ -155,7 +155,7 @@ final class RulesAssembly {
     private @Nullable ColumnAttribute managed(ManagedLine line) {
         PersistentField field = owner.fields().field(line.accessor());
         StoredAttribute attribute = field == null ? null : byName.get(field.name());
-        if (!(attribute instanceof ColumnAttribute column)) {
+        if (field == null || !(attribute instanceof ColumnAttribute column)) {
             owner.fields().notAField(line.accessor());
             return null;
         }

@@ -55,8 +55,8 @@ public record Cascade(List<Chain> chains, Map<ModelEntity<?>, List<Object>> remo
         statements.values().forEach(chains -> cascades.add(new Cascade(chains, removed, false)));
         cascades.sort(Comparator.comparing((Cascade cascade) -> !cascade.read())
                 .thenComparing(Cascade::operation)
-                .thenComparing(cascade -> DeleteRules.height(cascade.entity()))
-                .thenComparing(cascade -> cascade.entity().position()));
+                .thenComparingInt(cascade -> DeleteRules.height(cascade.entity()))
+                .thenComparingInt(cascade -> cascade.entity().position()));
         return cascades;
     }
 

@@ -254,7 +254,7 @@ final class ChangeCheck {
         for (int i = 0; i < entries.size(); i++) { // no iterator: this is done for each object of each flush
             Entry<?> entry = entries.get(i);
             List<LinksAttribute> loose = entry.entity().toManysWithoutCascade();
-            if (loose.isEmpty() || entry.state() != State.STORED && !inserted.contains(entry)) {
+            if (loose.isEmpty() || (entry.state() != State.STORED && !inserted.contains(entry))) {
                 continue;
             }
             for (LinksAttribute many : loose) {
@@ -318,7 +318,7 @@ final class ChangeCheck {
                 UniqueKey unique = uniques.get(j);
                 Object value = isClaimed(unique) ? unique.value(entry::before) : null;
                 Entry<?> other = value == null ? null : claims.get(new Claim(unique, value));
-                if (other != null && other != entry) {
+                if (value != null && other != null && other != entry) {
                     report(other, unique, value, "must be unique, but " + entry + " has it; change one of them");
                 }
             }
@@ -337,7 +337,7 @@ final class ChangeCheck {
         gone = new HashSet<>();
         leaving.forEach(entry -> gone.add(new RowKey(entry.entity(), Objects.requireNonNull(entry.key()))));
         for (Entry<?> entry : tracker.entries()) {
-            if (leaving.contains(entry) || entry.state() != State.STORED && !inserted.contains(entry)) {
+            if (leaving.contains(entry) || (entry.state() != State.STORED && !inserted.contains(entry))) {
                 continue; // a new object that is not reached any more says nothing
             }
             for (LinkAttribute link : entry.entity().links()) {
@@ -357,7 +357,7 @@ final class ChangeCheck {
         boolean stored = entry.state() != State.NEW;
         if (value == null
                 || !gone.contains(new RowKey(link.target(), value))
-                || stored && link.onDelete() == DeleteRule.SET_NULL) {
+                || (stored && link.onDelete() == DeleteRule.SET_NULL)) {
             return;
         }
         boolean refused = stored && link.onDelete() == DeleteRule.RESTRICT;

@@ -149,8 +149,8 @@ final class CycleCutter {
 
     /** Updates are in no ring of links: they come after what they link to, and before what they leave. */
     private boolean canBeCut(Edge edge) {
-        boolean alike =
-                isInsert(edge.before()) && isInsert(edge.after()) || isDelete(edge.before()) && isDelete(edge.after());
+        boolean alike = (isInsert(edge.before()) && isInsert(edge.after()))
+                || (isDelete(edge.before()) && isDelete(edge.after()));
         return alike && !edge.isUnique() && !edge.attribute().required();
     }
 
@@ -190,7 +190,7 @@ final class CycleCutter {
                 takers.computeIfAbsent(edge.unique(), unique -> new HashSet<>()).add(edge.after()));
         Set<UniqueKey> chains = new HashSet<>();
         for (Edge edge : handovers) {
-            if (takers.get(edge.unique()).contains(edge.before())) {
+            if (takers.getOrDefault(edge.unique(), Set.of()).contains(edge.before())) {
                 chains.add(edge.unique());
             }
         }
@@ -255,13 +255,13 @@ final class CycleCutter {
         int node = Collections.min(waiting.keySet());
         while (!walked.contains(node)) {
             walked.add(node);
-            node = waiting.get(node).before();
+            node = Objects.requireNonNull(waiting.get(node)).before();
         }
         List<Change> all = all();
         List<String> words = new ArrayList<>();
         for (int waits : walked.subList(walked.indexOf(node), walked.size())) {
             words.add(all.get(waits).entry() + "."
-                    + waiting.get(waits).attribute().name());
+                    + Objects.requireNonNull(waiting.get(waits)).attribute().name());
         }
         words.add(all.get(node).entry().toString());
         return words;

@@ -116,7 +116,7 @@ public final class DeleteRules {
 
     /** Whether rows that go along have to be read: somebody listens, or nobody knows how deep it goes. */
     private boolean isRead(ModelEntity<?> entity) {
-        return heard && entity.isHeard(Event.REMOVE) || leadsToItself(entity, entity, new HashSet<>(), deepCascades);
+        return (heard && entity.isHeard(Event.REMOVE)) || leadsToItself(entity, entity, new HashSet<>(), deepCascades);
     }
 
     /** Whether a cascade comes back to an entity, with a link in the ring that the database alone does not serve. */

@@ -89,7 +89,7 @@ record Group(Operation operation, ColumnSet columns, boolean temporary, boolean 
 
     private static boolean leftToDatabase(StoredAttribute attribute, @Nullable Object value) {
         return attribute.databaseMade() instanceof DatabaseMade.Computed
-                || attribute.databaseMade() instanceof DatabaseMade.Default && value == null;
+                || (attribute.databaseMade() instanceof DatabaseMade.Default && value == null);
     }
 
     ModelEntity<?> entity() {

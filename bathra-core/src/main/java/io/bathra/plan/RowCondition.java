@@ -37,10 +37,15 @@ final class RowCondition {
                     comparison.operator(),
                     value(comparison.right(), comparison.left()));
         } else if (condition instanceof SearchCondition.Membership membership) {
-            List<@Nullable Boolean> same = membership.values().stream()
-                    .map(one -> compare(value(membership.term(), one), Operator.IS, value(one, membership.term())))
-                    .toList();
-            return same.contains(Boolean.TRUE) ? Boolean.TRUE : same.stream().anyMatch(Objects::isNull) ? null : false;
+            boolean unknown = false;
+            for (Term one : membership.values()) {
+                Boolean same = compare(value(membership.term(), one), Operator.IS, value(one, membership.term()));
+                if (Boolean.TRUE.equals(same)) {
+                    return true;
+                }
+                unknown |= same == null;
+            }
+            return unknown ? null : false;
         } else if (condition instanceof SearchCondition.Absence absence) {
             if (absence.term() instanceof Term.Link link) {
                 return row[((LinkAttribute) entity.attribute(link.path().steps().get(0))).slot()] == null;
@@ -85,7 +90,10 @@ final class RowCondition {
 
     private static @Nullable Boolean and(@Nullable Boolean[] truths) {
         List<@Nullable Boolean> all = Arrays.asList(truths);
-        return all.contains(Boolean.FALSE) ? Boolean.FALSE : all.stream().anyMatch(Objects::isNull) ? null : true;
+        if (all.contains(false)) {
+            return false;
+        }
+        return all.stream().anyMatch(Objects::isNull) ? null : true;
     }
 
     @SuppressWarnings({"unchecked", "rawtypes"}) // both are values of one column's type

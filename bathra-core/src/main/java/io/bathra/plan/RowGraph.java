@@ -142,7 +142,7 @@ final class RowGraph {
         for (UniqueKey unique : change.entry().entity().uniqueKeys()) {
             Map<Object, Integer> values = writes(change, unique) ? freed.get(unique) : null;
             Object after = values == null ? null : unique.value(attribute -> valueOf(change, attribute));
-            Integer owner = after == null ? null : values.get(after);
+            Integer owner = values == null || after == null ? null : values.get(after);
             if (owner != null && owner != node) {
                 edges.add(new Edge(owner, node, unique.attributes().get(0), unique));
             }

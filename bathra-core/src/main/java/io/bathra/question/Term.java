@@ -196,6 +196,6 @@ public sealed interface Term {
             return false;
         }
         return this instanceof Aggregate
-                || this instanceof TimePart part && part.of().isAggregate();
+                || (this instanceof TimePart part && part.of().isAggregate());
     }
 }

@@ -346,9 +346,10 @@ public final class EntityReader {
 
     private void readParts(PartsAttribute parts, List<Entry<?>> owners) {
         Cohort cohort = tracker.newCohort();
-        partRows(parts, owners)
-                .forEach((owner, rows) ->
-                        tracker.loader().parts(owner, parts, rows).forEach(cohort::add));
+        for (Map.Entry<Entry<?>, List<@Nullable Object[]>> found :
+                partRows(parts, owners).entrySet()) {
+            tracker.loader().parts(found.getKey(), parts, found.getValue()).forEach(cohort::add);
+        }
     }
 
     /** The entry of a row that may be pending: what is, comes back as itself; everything else as it is stored. */

@@ -58,6 +58,6 @@ final class Explanation {
 
     private boolean hasSecrets(Question<?> question, Prepared prepared) {
         return secrets.areIn(question)
-                || prepared.overlaid() != null && prepared.overlaid().overlay().hasSecrets();
+                || (prepared.overlaid() != null && prepared.overlaid().overlay().hasSecrets());
     }
 }

@@ -82,8 +82,10 @@ public final class Outsiders {
 
     private <E> void noteParts(ModelEntity<E> entity, Entry<E> entry) {
         for (PartsAttribute parts : entity.parts()) {
-            reader.partRows(parts, List.of(entry))
-                    .forEach((owner, rows) -> tracker.loader().noteParts(owner, parts, rows));
+            for (Map.Entry<Entry<?>, List<@Nullable Object[]>> found :
+                    reader.partRows(parts, List.of(entry)).entrySet()) {
+                tracker.loader().noteParts(found.getKey(), parts, found.getValue());
+            }
         }
     }
 

@@ -25,7 +25,7 @@ interface RowForm<R> {
      *
      * @throws BathraException when one is missing, or nothing of this class can be made of columns
      */
-    @SuppressWarnings("unchecked") // each branch makes what its class says
+    @SuppressWarnings({"unchecked", "NullAway"}) // each branch makes what its class says; a single value may be none
     static <R> RowForm<R> of(Class<R> type, ResultSet result, Transaction transaction) throws SQLException {
         Map<String, Integer> labels = NamedColumns.labels(result);
         if (type == Map.class) {

@@ -45,7 +45,7 @@ final class Secrets {
     private static boolean areIn(ModelEntity<?> entity, Elements elements) {
         Attribute collection = end(entity, elements.collection());
         ModelEntity<?> target = collection.target();
-        return collection.isSecret() || target != null && areIn(target, elements.conditions());
+        return collection.isSecret() || (target != null && areIn(target, elements.conditions()));
     }
 
     /** The attribute that a path leads to over links; what lies inside an inlined value counts as the value. */

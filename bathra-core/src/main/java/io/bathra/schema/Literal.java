@@ -85,7 +85,7 @@ public final class Literal {
     }
 
     private static String text(Object literal) {
-        if (literal instanceof String text && !text.isEmpty() || "".equals(literal)) {
+        if ((literal instanceof String text && !text.isEmpty()) || "".equals(literal)) {
             return (String) literal;
         }
         throw new IllegalArgumentException(literal + " is no text; write { value: \"" + literal + "\" }");

@@ -213,10 +213,6 @@ public final class AlongWriter {
                 .collect(Collectors.joining(" and "));
     }
 
-    private String tuple(String prefix, List<StoredColumn> columns) {
-        return columns.size() == 1 ? columns(prefix, columns) : "(" + columns(prefix, columns) + ")";
-    }
-
     private String columns(String prefix, List<StoredColumn> columns) {
         return columns.stream().map(column -> name(prefix, column)).collect(Collectors.joining(", "));
     }

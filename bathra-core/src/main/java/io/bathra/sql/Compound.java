@@ -28,13 +28,13 @@ final class Compound {
     /** Takes the next word of a statement, all of which have come so far. */
     void word(String word, List<String> words) {
         kindIsOpen |= words.isEmpty() && word.equals("create");
-        hasBody |= kindIsOpen && WITH_BODY.contains(word) || words.isEmpty() && word.equals("begin");
+        hasBody |= (kindIsOpen && WITH_BODY.contains(word)) || (words.isEmpty() && word.equals("begin"));
         kindIsOpen &= !NAMED.contains(word);
         if (hasBody) {
             boolean ended = "end".equals(before);
             if (ended && LOOPS.contains(word)) {
                 depth++; // the end before was one of these, which were not counted
-            } else if (word.equals("begin") || word.equals("case") && !ended) {
+            } else if (word.equals("begin") || (word.equals("case") && !ended)) {
                 depth++;
             } else if (word.equals("end")) {
                 depth--;

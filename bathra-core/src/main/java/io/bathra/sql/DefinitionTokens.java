@@ -40,7 +40,7 @@ final class DefinitionTokens {
             String folded = name.toLowerCase(Locale.ROOT);
             boolean simple = !folded.isEmpty()
                     && !Character.isDigit(folded.charAt(0))
-                    && folded.chars().allMatch(c -> c == '_' || c >= '0' && c <= '9' || c >= 'a' && c <= 'z');
+                    && folded.chars().allMatch(c -> c == '_' || (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z'));
             return new Token(simple ? folded : '"' + folded.replace("\"", "\"\"") + '"', name, Kind.NAME);
         }
 
@@ -149,7 +149,7 @@ final class DefinitionTokens {
     }
 
     private static boolean isPartOfWord(char c, boolean number) {
-        return Character.isLetterOrDigit(c) || c == '_' || c == '$' || c > 127 || number && c == '.';
+        return Character.isLetterOrDigit(c) || c == '_' || c == '$' || c > 127 || (number && c == '.');
     }
 
     private boolean isPair() {

@@ -142,7 +142,7 @@ public abstract class Definitions extends DialectPart implements Comparison.Spel
         boolean fits = listedTypes(type).contains(listed.type())
                 && (!text || listed.size() == type.length())
                 && (!names || listed.size() == 0 || listed.size() >= type.length()) // or the longest does not go in
-                && (!decimal || listed.size() == type.precision() && listed.scale() == type.scale());
+                && (!decimal || (listed.size() == type.precision() && listed.scale() == type.scale()));
         if (fits) {
             return Optional.empty();
         }

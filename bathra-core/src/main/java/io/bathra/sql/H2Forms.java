@@ -55,8 +55,8 @@ final class H2Forms extends Forms {
         }
         FoundRows found = rows.found();
         boolean first = found != null && found.joins().isEmpty();
-        FoundRows.Listed list = first ? found.lists().get(0) : rows.listed();
-        SqlText more = first ? found.withoutFirstList().all() : new SqlText("", List.of());
+        FoundRows.Listed list = found != null && first ? found.lists().get(0) : rows.listed();
+        SqlText more = found != null && first ? found.withoutFirstList().all() : new SqlText("", List.of());
         List<SqlText.Param> params = new ArrayList<>(list.onceEach().params());
         params.addAll(more.params());
         params.addAll(values);

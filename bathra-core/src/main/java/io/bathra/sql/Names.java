@@ -39,7 +39,7 @@ abstract class Names {
         for (int i = 0; i < name.length(); i++) { // no regular expression: this is done for each name of a statement
             char c = name.charAt(i);
             boolean letter = c >= 'a' && c <= 'z';
-            if (!letter && (i == 0 || c != '_' && (c < '0' || c > '9'))) {
+            if (!letter && (i == 0 || (c != '_' && (c < '0' || c > '9')))) {
                 return false;
             }
         }

@@ -146,8 +146,8 @@ final class PostgresAlterations extends Alterations {
         return PostgresDialect.element(old.type()).equals("text")
                 && PostgresDialect.element(column.type()).equals("text")
                 && (column.type().length() == 0
-                        || old.type().length() > 0
-                                && old.type().length() <= column.type().length());
+                        || (old.type().length() > 0
+                                && old.type().length() <= column.type().length()));
     }
 
     @Override

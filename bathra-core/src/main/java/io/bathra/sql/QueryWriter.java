@@ -314,7 +314,7 @@ final class QueryWriter {
             }
         }
         boolean total = entity.keyColumns().stream().allMatch(column -> columns.contains(scope.column(column)));
-        boolean sliced = question.limit().isPresent() && !question.isWhichever() || question.offset() > 0;
+        boolean sliced = (question.limit().isPresent() && !question.isWhichever()) || question.offset() > 0;
         boolean ordered = sliced || !orderings.isEmpty();
         if (ordered && !total) {
             orderings.add(keyOrder());

@@ -63,7 +63,7 @@ record Sorted(List<SearchCondition> own, Map<LinkAttribute, List<SearchCondition
                 .allMatch(path -> OwnColumns.behind(
                                 link, path.steps().subList(1, path.steps().size()))
                         != null);
-        return here || !link.required() && mayBe(true, condition) ? null : link;
+        return here || (!link.required() && mayBe(true, condition)) ? null : link;
     }
 
     /**

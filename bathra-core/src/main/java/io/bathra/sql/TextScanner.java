@@ -93,7 +93,7 @@ final class TextScanner {
         }
         boolean dashes = text.startsWith("--", at)
                 && (!lexis.dashesNeedBlank() || at + 2 == text.length() || text.charAt(at + 2) <= ' ');
-        if (dashes || c == '#' && lexis.hashComments()) {
+        if (dashes || (c == '#' && lexis.hashComments())) {
             int end = text.indexOf('\n', at);
             return end < 0 ? text.length() : end;
         }
@@ -107,7 +107,7 @@ final class TextScanner {
         } else if (c == ';') {
             at++;
             ended = compound.isWhole();
-        } else if (c == '\'' || c == '"' && lexis.backslashEscapes()) {
+        } else if (c == '\'' || (c == '"' && lexis.backslashEscapes())) {
             int end = endOfLiteral(c, lexis.backslashEscapes());
             if (c == '"') { // a name, where the session says so
                 words.add(text.substring(at + 1, end - 1).toLowerCase(Locale.ROOT));

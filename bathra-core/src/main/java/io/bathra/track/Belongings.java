@@ -76,14 +76,16 @@ final class Belongings {
 
     /** One pair more, or one at another position. */
     void pair(PivotAttribute pivot, Object element, @Nullable Long position) {
-        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>(Objects.requireNonNull(pairs().get(pivot)));
+        Map<Object, @Nullable Long> pairs =
+                new LinkedHashMap<Object, @Nullable Long>(Objects.requireNonNull(pairs().get(pivot)));
         pairs.put(element, position);
         putPairs(pivot, pairs);
     }
 
     /** One pair less. */
     void unpair(PivotAttribute pivot, Object element) {
-        Map<Object, @Nullable Long> pairs = new LinkedHashMap<>(Objects.requireNonNull(pairs().get(pivot)));
+        Map<Object, @Nullable Long> pairs =
+                new LinkedHashMap<Object, @Nullable Long>(Objects.requireNonNull(pairs().get(pivot)));
         pairs.remove(element);
         putPairs(pivot, pairs);
     }

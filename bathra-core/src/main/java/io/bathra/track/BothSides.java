@@ -121,10 +121,11 @@ final class BothSides {
         int index = Doors.links().drop(holder, removed.object());
         if (index >= 0) { // what the user has taken out before is still to be deleted
             Map<Object, @Nullable Long> pairs = owner.pairs(pivot);
-            boolean stored = pairs != null && removed.key() != null && pairs.containsKey(removed.key());
-            Long position = stored ? pairs.get(removed.key()) : null;
-            if (stored) {
-                owner.belongings().unpair(pivot, Objects.requireNonNull(removed.key()));
+            Object key = removed.key();
+            boolean stored = pairs != null && key != null && pairs.containsKey(key);
+            Long position = pairs != null && stored ? pairs.get(key) : null;
+            if (key != null && stored) {
+                owner.belongings().unpair(pivot, key);
             }
             hide(removed, new HiddenFrom(owner, pivot, stored, position, index));
         }
@@ -192,7 +193,7 @@ final class BothSides {
         if (otherSide instanceof InverseAttribute back) {
             Object holder = back.holder(target);
             boolean stored = Objects.equals(owner.before(link), tracker.keyOf(target)); // so nobody else leads there
-            if (Doors.link().target(holder) == owner.object() || !Doors.link().isRead(holder) && stored) {
+            if (Doors.link().target(holder) == owner.object() || (!Doors.link().isRead(holder) && stored)) {
                 Doors.link().point(holder, null);
             }
         } else if (otherSide != null) {

@@ -215,7 +215,7 @@ public final class Collector {
         }
         for (LooseRow row : tracker.loose().all()) {
             ModelEntity<?> entity = row.entry().entity();
-            if (row.isPending() && (among.test(entity) || row.isRemoved() && reached.test(entity))) {
+            if (row.isPending() && (among.test(entity) || (row.isRemoved() && reached.test(entity)))) {
                 return true;
             }
         }
@@ -225,8 +225,8 @@ public final class Collector {
     /** Whether its row goes by the next flush: it is removed, or may be an orphan. */
     private static boolean mayGo(Entry<?> entry) {
         return entry.state() == State.REMOVED
-                || entry.state() == State.STORED
-                        && !entry.entity().linksOfOrphans().isEmpty();
+                || (entry.state() == State.STORED
+                        && !entry.entity().linksOfOrphans().isEmpty());
     }
 
     private static boolean isManaged(ModelEntity<?> entity) {

@@ -317,12 +317,13 @@ public final class Loader {
     public void fill(Entry<?> owner, InverseAttribute back, @Nullable Entry<?> read) {
         sides.isRead();
         Object holder = back.holder(owner.object());
-        boolean leadsHere = read != null
+        if (read != null
                 && read.state() == State.STORED
-                && sides.knownTarget(back.otherEnd(), back.otherEnd().holder(read.object())) == owner.object();
-        Doors.link().point(holder, leadsHere ? read.object() : null);
-        if (leadsHere) {
+                && sides.knownTarget(back.otherEnd(), back.otherEnd().holder(read.object())) == owner.object()) {
+            Doors.link().point(holder, read.object());
             Doors.link().point(back.otherEnd().holder(read.object()), owner.object());
+        } else {
+            Doors.link().point(holder, null);
         }
     }
 }

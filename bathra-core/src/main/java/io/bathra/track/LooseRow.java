@@ -112,7 +112,7 @@ public final class LooseRow {
     void pourInto(Entry<?> read, Predicate<StoredAttribute> wanted) {
         ColumnAttribute version = read.entity().version();
         Object expected = version == null ? null : entry.before(version);
-        if (expected != null) {
+        if (version != null && expected != null) {
             read.expect(version, expected);
         }
         changed.stream().mapToObj(read.entity().stored()::get).filter(wanted).forEach(attribute -> {

@@ -185,7 +185,7 @@ final class PairsDifference {
         for (Object element : elements) {
             Entry<?> target = owner.tracker().entryOf(element);
             boolean stranger = target == null && !owner.tracker().isGone(element);
-            if (stranger || target != null && (target.state() == State.NEW || target.state() == State.STORED)) {
+            if (stranger || (target != null && (target.state() == State.NEW || target.state() == State.STORED))) {
                 values.add(owner.tracker().targetValue(element));
             }
         }

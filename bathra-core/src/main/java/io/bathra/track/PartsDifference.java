@@ -161,7 +161,7 @@ final class PartsDifference {
             return false;
         }
         rows[index] = old.get(from);
-        byContent.get(content).remove(old.get(from));
+        Objects.requireNonNull(byContent.get(content)).remove(old.get(from));
         return true;
     }
 
@@ -240,7 +240,7 @@ final class PartsDifference {
         long[] positions = order == null ? null : Positions.of(before(order));
         Set<Entry<?>> kept = Collections.newSetFromMap(new IdentityHashMap<>());
         for (int i = 0; i < rows.length; i++) {
-            Entry<HiddenRow> row = rows[i];
+            Entry<HiddenRow> row = Objects.requireNonNull(rows[i]);
             kept.add(row);
             if (order != null && positions != null) {
                 values[i][order.slot()] = positions[i];
@@ -266,7 +266,8 @@ final class PartsDifference {
     private List<@Nullable Long> before(StoredAttribute order) {
         List<@Nullable Long> before = new ArrayList<>(rows.length);
         for (int i = 0; i < rows.length; i++) {
-            before.add(loose.get(i) ? null : (Long) rows[i].before(order));
+            before.add(
+                    loose.get(i) ? null : (Long) Objects.requireNonNull(rows[i]).before(order));
         }
         return before;
     }

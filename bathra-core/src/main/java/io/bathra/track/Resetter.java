@@ -118,8 +118,8 @@ public final class Resetter {
         List<Conflict> both = new ArrayList<>();
         for (Conflict conflict : entry.conflicts(theirs)) {
             boolean mine = entry.state() == State.REMOVED
-                    || !Objects.equals(conflict.read(), conflict.mine())
-                            && !Objects.equals(conflict.mine(), conflict.theirs());
+                    || (!Objects.equals(conflict.read(), conflict.mine())
+                            && !Objects.equals(conflict.mine(), conflict.theirs()));
             if (mine) {
                 both.add(conflict);
             }

@@ -257,7 +257,7 @@ public final class WayBack {
         if (tracker.entry(entry.entity(), key) != null) {
             return false; // another object stands for the row
         }
-        Object[] before = Objects.requireNonNull(doubtful.get(entry));
+        @Nullable Object[] before = Objects.requireNonNull(doubtful.get(entry));
         tracker.readmit(entry, key, Arrays.asList(before).contains(Entry.UNKNOWN) ? before : row);
         unread(entry);
         found.add(entry);

@@ -75,7 +75,7 @@ final class ShapePlan<E> {
             Say say = choice == null ? null : choice.say();
             if (say == Say.TAKING) {
                 takenOnly.add(new Item(index, field, null));
-            } else if (say == Say.WITH) {
+            } else if (choice != null && say == Say.WITH) {
                 written.add(new Item(index, field, nested(model, form, field, choice.shape())));
             } else if (say == null && isOrdinary(field) && !field.name().equals(wayBack)) {
                 written.add(new Item(index, field, null));

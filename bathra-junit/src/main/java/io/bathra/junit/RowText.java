@@ -122,9 +122,10 @@ final class RowText {
             rows.add(folded);
         }
         List<Column> key = outline.columns().stream().filter(Column::key).toList();
-        Comparator<Map<String, @Nullable Object>> order = (a, b) -> 0;
+        Comparator<Map<String, @Nullable Object>> order = (unused, unusedToo) -> 0;
         for (Column column : key.isEmpty() ? outline.columns() : key) {
-            order = order.thenComparing((a, b) -> compared(value(a, column), value(b, column)));
+            order = order.thenComparing((Map<String, @Nullable Object> a, Map<String, @Nullable Object> b) ->
+                    compared(value(a, column), value(b, column)));
         }
         rows.sort(order);
         read.put(outline.table(), rows);
@@ -189,9 +190,9 @@ final class RowText {
     private String shown(Object value) {
         Instant now = clock.instant();
         boolean is = value.equals(now)
-                || value instanceof OffsetDateTime time && time.toInstant().equals(now)
-                || value instanceof LocalDateTime local && local.equals(LocalDateTime.ofInstant(now, ZoneOffset.UTC))
-                || value instanceof String text && isTime(text, LocalDateTime.ofInstant(now, ZoneOffset.UTC));
+                || (value instanceof OffsetDateTime time && time.toInstant().equals(now))
+                || (value instanceof LocalDateTime local && local.equals(LocalDateTime.ofInstant(now, ZoneOffset.UTC)))
+                || (value instanceof String text && isTime(text, LocalDateTime.ofInstant(now, ZoneOffset.UTC)));
         String text = plain(value);
         return is ? "now" : text.isEmpty() ? "''" : text.replace("\n", "\\n");
     }

@@ -57,9 +57,9 @@ final class Markup {
     static boolean isUnseen(char one) {
         boolean control = Character.isISOControl(one) && one != '\n' && one != '\t';
         return control
-                || one >= '\u202a' && one <= '\u202e'
-                || one >= '\u2066' && one <= '\u2069'
-                || one >= '\u200b' && one <= '\u200f'
+                || (one >= '\u202a' && one <= '\u202e')
+                || (one >= '\u2066' && one <= '\u2069')
+                || (one >= '\u200b' && one <= '\u200f')
                 || one == '\u061c'
                 || one == '\ufeff';
     }

@@ -72,10 +72,10 @@ final class SqlLayout {
 
     /** What belongs to the word before it stays with that. */
     private boolean begins(String word, String before) {
-        boolean second = word.equals("join") && (before.equals("left") || before.equals("inner"))
-                || word.equals("set") && before.equals("update")
-                || word.equals("from") && before.equals("delete")
-                || word.equals("and") && before.equals("between");
+        boolean second = (word.equals("join") && (before.equals("left") || before.equals("inner")))
+                || (word.equals("set") && before.equals("update"))
+                || (word.equals("from") && before.equals("delete"))
+                || (word.equals("and") && before.equals("between"));
         return laid.length() > 0 && CLAUSES.contains(word) && !second;
     }
 

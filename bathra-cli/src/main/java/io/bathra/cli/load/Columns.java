@@ -175,7 +175,8 @@ final class Columns {
     private static String camel(String name) {
         StringBuilder camel = new StringBuilder();
         boolean upper = false;
-        for (char c : name.toCharArray()) {
+        for (int i = 0; i < name.length(); i++) {
+            char c = name.charAt(i);
             if (c == '_') {
                 upper = true;
             } else {

@@ -121,7 +121,7 @@ final class RowMaker {
             throw new BathraException("there are not as many distinct values as rows for " + entity.name() + "."
                     + String.join(", ", names) + "; measure fewer rows, or another entity");
         }
-        long each = (long) Math.ceil(Math.pow(rows, 1.0 / links.size()));
+        long each = (long) Math.ceil(Math.pow((double) rows, 1.0 / links.size()));
         long divisor = 1;
         for (String link : links) {
             pairs.put(link, new long[] {each, divisor});

@@ -30,11 +30,11 @@ final class Cells {
 
     private static boolean isCommand(int point) {
         return Character.isISOControl(point)
-                || point >= 0x202a && point <= 0x202e
-                || point >= 0x2066 && point <= 0x2069
+                || (point >= 0x202a && point <= 0x202e)
+                || (point >= 0x2066 && point <= 0x2069)
                 || point == 0x2028
                 || point == 0x2029
-                || point >= Character.MIN_SURROGATE && point <= Character.MAX_SURROGATE;
+                || (point >= Character.MIN_SURROGATE && point <= Character.MAX_SURROGATE);
     }
 
     private static String written(int point) {

@@ -170,7 +170,7 @@ final class Commands {
         try {
             next = command.action().on(text);
         } catch (BathraException e) {
-            return fail(e.getMessage());
+            return fail(String.valueOf(e.getMessage()));
         }
         if (next == Next.GO_ON && KEPT.contains(command.name())) {
             session.kept().add(entry);

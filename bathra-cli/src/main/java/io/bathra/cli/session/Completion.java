@@ -158,8 +158,7 @@ final class Completion {
                     .forEach(name ->
                             ways.put(name + ".class", new Way(name + ".class", name + ".class", "", ways.size())));
         }
-        boolean some = !takesClass.hitEnd() || ways.isEmpty();
-        if (!some) {
+        if (!ways.isEmpty()) {
             return List.copyOf(ways.values());
         }
         String kept = anchor[0] > begin ? before.substring(begin, anchor[0]) : "";

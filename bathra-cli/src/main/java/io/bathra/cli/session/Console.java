@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.jline.reader.Candidate;
@@ -92,10 +93,12 @@ final class Console implements Screen, AutoCloseable {
             thread.setDaemon(true);
             return thread;
         });
-        looking.scheduleWithFixedDelay(() -> warn(session, reader), LOOK_SECONDS, LOOK_SECONDS, TimeUnit.SECONDS);
+        Future<?> look = looking.scheduleWithFixedDelay(
+                () -> warn(session, reader), LOOK_SECONDS, LOOK_SECONDS, TimeUnit.SECONDS);
         try {
             while (goesOn(session, reader)) {}
         } finally {
+            look.cancel(true);
             looking.shutdownNow();
         }
     }

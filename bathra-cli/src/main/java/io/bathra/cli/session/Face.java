@@ -313,7 +313,7 @@ final class Face {
     }
 
     private static boolean isOfLibrary(String room) {
-        return room.equals("io.bathra") || room.startsWith("io.bathra.") && !room.startsWith("io.bathra.examples");
+        return room.equals("io.bathra") || (room.startsWith("io.bathra.") && !room.startsWith("io.bathra.examples"));
     }
 
     /** Of the JDK, but nothing that holds objects of others. */

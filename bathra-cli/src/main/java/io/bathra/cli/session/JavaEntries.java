@@ -193,7 +193,7 @@ final class JavaEntries implements AutoCloseable {
         boolean nameless = !(snippet instanceof DeclarationSnippet)
                 || snippet.subKind() == Snippet.SubKind.TEMP_VAR_EXPRESSION_SUBKIND;
         boolean without = snippet instanceof VarSnippet && turn != null && (turn.isStopped() || turn.failure() != null);
-        if ((nameless && snippet.kind() != Snippet.Kind.IMPORT || without)
+        if (((nameless && snippet.kind() != Snippet.Kind.IMPORT) || without)
                 && shell.status(snippet).isActive()) {
             shell.drop(snippet);
         }
@@ -291,6 +291,8 @@ final class JavaEntries implements AutoCloseable {
 
     @Override
     public void close() {
-        building.thenAccept(JShell::close);
+        if (building.isDone() && !building.isCompletedExceptionally()) {
+            building.join().close();
+        }
     }
 }

@@ -82,12 +82,12 @@ final class Session implements AutoCloseable {
         this.java = java;
         this.screen = screen;
         this.face = new Face(model, screen::width);
-        Live.store = this.store;
         work = begin();
     }
 
     private UnitOfWork begin() {
         UnitOfWork begun = writing ? store.begin() : store.begin(READING);
+        Live.store = store;
         Live.work = begun;
         told.clear();
         since = System.nanoTime();
@@ -324,7 +324,7 @@ final class Session implements AutoCloseable {
     // ---- after an entry
 
     private void settle(End end) {
-        if (Live.store != store || end != End.LEFT_BEHIND && Live.work != work) {
+        if (Live.store != store || (end != End.LEFT_BEHIND && Live.work != work)) {
             Live.store = store;
             Live.work = work;
             screen.print(Printed.of(

@@ -222,7 +222,6 @@ final class SnippetControl extends LocalExecutionControl {
         }
         if (!turn.isOver(GRACE_MILLIS)) {
             turn.leftBehind = true;
-            turn.thread.setPriority(Thread.MIN_PRIORITY);
             turn.over.completeExceptionally(new InterruptedException("left behind"));
         }
     }
