@@ -67,7 +67,7 @@ public final class FlushReport {
     /**
      * {@return the rows of one entity; zeros when none was written}
      *
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      */
     public Rows of(Class<?> entity) {
         return of(entity.getSimpleName());

@@ -89,7 +89,7 @@ public final class PlainTransaction {
      * Does a piece of work within this one, by a savepoint. When it throws, the transaction goes back to where the
      * piece of work began, and can go on.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param task the work
      * @return what the work answers

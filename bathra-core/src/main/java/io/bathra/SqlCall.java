@@ -73,7 +73,7 @@ public final class SqlCall<R> {
     /**
      * Says what a row becomes: a record, an entity, or a single value.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what each row becomes
      * @param rowType a record, an entity, or the class of a single value
      * @return the call with that
      */
@@ -157,7 +157,7 @@ public final class SqlCall<R> {
      * Executes the statement once for each record or map, whose values are added to those given before. They go to the
      * database in portions.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @return how many rows each has written, {@link java.sql.Statement#SUCCESS_NO_INFO} where the driver does not tell
      * @throws BathraException before anything is executed, when lists of different lengths are among the values
      */

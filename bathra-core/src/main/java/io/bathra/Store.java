@@ -330,7 +330,7 @@ public final class Store implements AutoCloseable {
     /**
      * Does a piece of work in a unit of its own: committed when it returns, rolled back when it throws.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param task the work
      * @return what the work answers
@@ -356,7 +356,7 @@ public final class Store implements AutoCloseable {
      * say so it is done again, in a new unit, when it fails for a reason that may have gone; so what it does outside of
      * the unit must bear being done twice.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param terms how the unit works
      * @param task the work
@@ -407,7 +407,7 @@ public final class Store implements AutoCloseable {
      * });
      * }</pre>
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param task the work
      * @return what the work answers
@@ -420,7 +420,7 @@ public final class Store implements AutoCloseable {
     /**
      * {@return the same on terms; those that say so do the work again when it fails for a reason that may have gone}
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param terms how the unit works
      * @param task the work

@@ -13,7 +13,7 @@ public record UnitLimits(int entities, Duration age) {
     /**
      * Limits.
      *
-     * @param entities the entities, or their declarations
+     * @param entities the entities
      * @param age how old
      * @throws IllegalArgumentException when one is negative
      */

@@ -173,7 +173,7 @@ public final class UnitOfWork implements AutoCloseable {
      * Takes a new object in, and everything new that it reaches over its associations, now or until the flush. A
      * removed object is taken back.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @throws BathraException when the object has a drawn key already, so that it cannot be new
      */
     public void add(Object entity) {
@@ -201,7 +201,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Marks an entity for removal; a new one is merely forgotten. Rows that link to it have to go or move as well.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      */
     public void remove(Object entity) {
         unit.check();
@@ -213,7 +213,7 @@ public final class UnitOfWork implements AutoCloseable {
      * Tracks an object that was read elsewhere and edited since: its row is read now, and what differs is changed.
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @return the same object
      * @throws io.bathra.error.ConcurrentChangeException when the row has another version than the object
      * @throws BathraException when this unit knows the row as another object
@@ -230,7 +230,7 @@ public final class UnitOfWork implements AutoCloseable {
      * difference.
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @return the same object
      * @throws BathraException when the entity has no version, or this unit knows the row as another object
      */
@@ -245,7 +245,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @param expectedVersion the version that the form has shown; null to take whatever is there
      * @param <E> the entity
      * @param values the values
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @return the same object
      * @throws io.bathra.error.ConcurrentChangeException when the entity has another version by now; its conflicts are
      *     the attributes for which the form wants another value than is there, without what the form had shown
@@ -272,7 +272,7 @@ public final class UnitOfWork implements AutoCloseable {
      * @param texts by the names of attributes
      * @param settable the attributes that a form may set
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @return empty when everything is set
      * @throws BathraException when nothing may be set, or something that programs do not set
      */
@@ -374,7 +374,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Stops to track an entity.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @throws io.bathra.error.UnitStateException when it has pending changes, which it names; discard or flush them first
      */
     public void forget(Object entity) {
@@ -396,7 +396,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Throws the pending changes of an entity away: it has the values of its row again, and a new one is forgotten.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      */
     public void discard(Object entity) {
         unit.resets().discard(entity);
@@ -410,7 +410,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Reads the row of an entity again, and gives the entity its values; pending changes of it are lost.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @throws NoSuchRowException when the row is gone
      */
     public void refresh(Object entity) {
@@ -430,7 +430,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * {@return where an object stands in this unit}
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      */
     public Standing standing(Object entity) {
         unit.checkOpen();
@@ -506,7 +506,7 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Does a piece of work within this one. When it throws, it leaves no trace, as after {@link Savepoint#rollback}.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param task the work
      * @return what the work answers

@@ -17,7 +17,7 @@ public interface Attr<E, V extends @Nullable Object> extends Serializable {
     /**
      * {@return the value}
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      */
     V get(E entity);
 }

@@ -91,7 +91,7 @@ public final class Bulk<E, R> {
      * {@return rows are records, whose components have the names of attributes; see {@link #maps} for what else they
      * may name}
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param record a record whose components are named like attributes
      */
     public <T extends Record> Bulk<E, T> records(Class<T> record) {
@@ -121,7 +121,7 @@ public final class Bulk<E, R> {
     /**
      * {@return so many rows are read, checked and written at once}
      *
-     * @param rows the rows, or how many
+     * @param rows how many rows
      * @throws IllegalArgumentException when it is less than 1
      */
     public Bulk<E, R> portion(int rows) {
@@ -188,7 +188,7 @@ public final class Bulk<E, R> {
     /**
      * Inserts rows.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @return what became of the rows
      * @throws io.bathra.error.InvalidChangesException with the problems of a portion, when rows cannot be stored
      * @throws io.bathra.error.UniqueViolation when a row is there already
@@ -200,7 +200,7 @@ public final class Bulk<E, R> {
     /**
      * Inserts the rows of a stream, which is closed.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @return what became of the rows
      */
     public BulkResult insert(Stream<? extends R> rows) {
@@ -213,7 +213,7 @@ public final class Bulk<E, R> {
      * Inserts rows unless another row has their unique values, by whatever constraint; of rows with the same, the first
      * counts.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @return what became of the rows
      */
     public BulkResult insertMissing(Iterable<? extends R> rows) {
@@ -223,7 +223,7 @@ public final class Bulk<E, R> {
     /**
      * Inserts those rows of a stream, which is closed, whose unique values no other row has.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @return what became of the rows
      */
     public BulkResult insertMissing(Stream<? extends R> rows) {
@@ -236,7 +236,7 @@ public final class Bulk<E, R> {
      * Inserts rows unless another row has the same values of some unique attributes; that it has those of others
      * remains an error.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param on what tells a row
      * @return what became of the rows
      * @throws BathraException when no unique constraint is on exactly these attributes
@@ -253,7 +253,7 @@ public final class Bulk<E, R> {
     /**
      * Inserts those rows of a stream, which is closed, whose values of some unique attributes no other row has.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param on what tells a row
      * @return what became of the rows
      */
@@ -266,7 +266,7 @@ public final class Bulk<E, R> {
     /**
      * Inserts rows, or writes all that they give over the rows that have their unique values.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param on what tells a row
      * @return what became of the rows
      */
@@ -278,7 +278,7 @@ public final class Bulk<E, R> {
      * Inserts the rows of a stream, which is closed, or writes all that they give over the rows that have their unique
      * values.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param on what tells a row
      * @return what became of the rows
      */
@@ -294,7 +294,7 @@ public final class Bulk<E, R> {
      * portion are counted as skipped. Required attributes that are not overwritten may be missing in rows that are
      * there.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param on what tells a row
      * @param overwrite which attributes are written over
      * @return what became of the rows
@@ -315,7 +315,7 @@ public final class Bulk<E, R> {
     /**
      * {@return the same for the rows of a stream, which is closed}
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param on what tells a row
      * @param overwrite which attributes are written over
      */
@@ -329,7 +329,7 @@ public final class Bulk<E, R> {
      * {@return the pairs of a many-to-many association, for any number of owners} Keeps the portion, the progress and
      * who takes rejected rows; their numbers are those of the pairs.
      *
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> the other entity
      * @param pivot the many-to-many association
      * @throws BathraException when the attribute is no pivot
      */

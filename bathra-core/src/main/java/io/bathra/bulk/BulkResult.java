@@ -38,7 +38,7 @@ public record BulkResult(
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param inserted how many are there now that were not
      * @param updated how many were there, and were changed
      * @param unchanged how many were there as they should be

@@ -121,7 +121,7 @@ public final class Evolution {
     /**
      * {@return the files that would be applied}
      *
-     * @param terms how the unit works
+     * @param terms how they are applied
      * @throws BathraException when the database has had other files than these
      */
     public List<String> pending(ApplyTerms terms) {
@@ -131,7 +131,7 @@ public final class Evolution {
     /**
      * Applies what this database has not had, as the only one who does. Whoever was stopped in between is gone on with.
      *
-     * @param terms how the unit works
+     * @param terms how they are applied
      * @return the names of the files; empty when there was nothing to do
      * @throws BathraException when the database has had other files than these, its tables are not what they make,
      *     rows are in
@@ -146,7 +146,7 @@ public final class Evolution {
      * Takes files for applied on a database that was made otherwise, after its tables were compared with what they
      * make.
      *
-     * @param terms how the unit works
+     * @param terms how they are applied
      * @return their names
      * @throws BathraException when the tables differ
      */

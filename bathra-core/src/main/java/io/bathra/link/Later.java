@@ -39,7 +39,7 @@ public final class Later<T> implements Relation<T> {
     /**
      * {@return no value yet}
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      */
     public static <T> Later<T> empty() {
         return new Later<>();

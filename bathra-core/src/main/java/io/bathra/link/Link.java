@@ -48,7 +48,7 @@ public final class Link<T> implements Relation<T>, Serializable {
     /**
      * {@return a link to nothing yet}
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      */
     public static <T> Link<T> empty() {
         return new Link<>();
@@ -57,7 +57,7 @@ public final class Link<T> implements Relation<T>, Serializable {
     /**
      * {@return a link to this target}
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param target where it leads
      */
     public static <T> Link<T> to(T target) {

@@ -57,7 +57,7 @@ public final class Links<T> extends AbstractCollection<T> implements Relation<T>
     /**
      * Links to nothing yet.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @return an association to nothing yet
      */
     public static <T> Links<T> empty() {

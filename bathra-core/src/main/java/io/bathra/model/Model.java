@@ -32,7 +32,7 @@ public final class Model {
      * Makes a model of these declarations.
      *
      * @param name the name
-     * @param entities the entities, or their declarations
+     * @param entities the declarations
      * @return the model
      * @throws ModelException with all faults at once
      */
@@ -46,7 +46,7 @@ public final class Model {
      *
      * @param name the name
      * @param naming how names are made
-     * @param entities the entities, or their declarations
+     * @param entities the declarations
      * @return the model
      * @throws ModelException with all faults at once
      */
@@ -59,7 +59,7 @@ public final class Model {
      *
      * @param lookup made with {@code MethodHandles.lookup()} in the module of the entities
      * @param name the name
-     * @param entities the entities, or their declarations
+     * @param entities the declarations
      * @return the model
      * @throws ModelException with all faults at once
      */
@@ -74,7 +74,7 @@ public final class Model {
      * @param name the name
      * @param lookup reaches the fields of the entities
      * @param naming how names are made
-     * @param entities the entities, or their declarations
+     * @param entities the declarations
      * @return the model
      * @throws ModelException with all faults at once
      */
@@ -156,7 +156,7 @@ public final class Model {
     /**
      * {@return an entity, its attributes, associations and rules, as compact text}
      *
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @throws io.bathra.error.BathraException when the class is not in this model
      */
     public String describe(Class<?> entity) {

@@ -49,7 +49,7 @@ public final class Ask {
      *
      * @param <E> the entity
      * @param <V> the attribute's type
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> the(
@@ -61,7 +61,7 @@ public final class Ask {
      * {@return an attribute of the entity that a link leads to} The key of the target needs no join.
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param <V> the attribute's type
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
@@ -75,7 +75,7 @@ public final class Ask {
      * {@return an attribute two links away}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param <U> the type of the other value
      * @param <V> the attribute's type
      * @param link the link, by its accessor
@@ -101,7 +101,7 @@ public final class Ask {
      * {@return a text attribute of the entity whose accessor is overloaded, so that the entity has to be named}
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E> Text<E> text(Class<E> entity, Attr<? super E, ? extends @Nullable String> attribute) {
@@ -112,7 +112,7 @@ public final class Ask {
      * {@return a text attribute of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
      */
@@ -124,7 +124,7 @@ public final class Ask {
      * {@return a text attribute two links away}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param <U> the type of the other value
      * @param link the link, by its accessor
      * @param next what comes behind
@@ -141,7 +141,7 @@ public final class Ask {
      * {@return a link of the entity, to ask what it leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      */
     public static <E, T> Linked<E, T> link(Attr<E, Link<T>> link) {
@@ -152,8 +152,8 @@ public final class Ask {
      * {@return a link of the entity whose accessor is overloaded}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
-     * @param entity the entity, or its class
+     * @param <T> the other entity
+     * @param entity the entity's class
      * @param link the link, by its accessor
      */
     public static <E, T> Linked<E, T> link(Class<E> entity, Attr<? super E, Link<T>> link) {
@@ -164,7 +164,7 @@ public final class Ask {
      * {@return a link of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param <U> the type of the other value
      * @param link the link, by its accessor
      * @param next what comes behind
@@ -190,7 +190,7 @@ public final class Ask {
      *
      * @param <E> the entity
      * @param <V> the attribute's type
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E, V extends Number & Comparable<? super V>> Num<E, V> number(
@@ -202,7 +202,7 @@ public final class Ask {
      * {@return a number attribute of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param <V> the attribute's type
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
@@ -226,7 +226,7 @@ public final class Ask {
      * {@return a date attribute of the entity whose accessor is overloaded}
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E> OnDate<E> date(Class<E> entity, Attr<? super E, ? extends @Nullable LocalDate> attribute) {
@@ -237,7 +237,7 @@ public final class Ask {
      * {@return a date attribute of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
      */
@@ -260,7 +260,7 @@ public final class Ask {
      * {@return a time attribute of the entity whose accessor is overloaded}
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E> AtTime<E> time(Class<E> entity, Attr<? super E, ? extends @Nullable LocalTime> attribute) {
@@ -271,7 +271,7 @@ public final class Ask {
      * {@return a time attribute of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
      */
@@ -294,7 +294,7 @@ public final class Ask {
      * {@return a date-time attribute of the entity whose accessor is overloaded}
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E> OnDateTime<E, LocalDateTime> dateTime(
@@ -306,7 +306,7 @@ public final class Ask {
      * {@return a date-time attribute of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
      */
@@ -331,7 +331,7 @@ public final class Ask {
      * {@return an instant whose accessor is overloaded}
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      * @param zone the time zone
      */
@@ -344,7 +344,7 @@ public final class Ask {
      * {@return an instant of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      * @param attribute the attribute, by its accessor
      * @param zone the time zone
@@ -411,7 +411,7 @@ public final class Ask {
      *
      * @param <E> the entity
      * @param <V> the attribute's type
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param attribute the attribute, by its accessor
      */
     public static <E, V extends @Nullable Comparable<? super V>> Expr<E, V> given(
@@ -435,7 +435,7 @@ public final class Ask {
      * {@return an association whose accessor is overloaded}
      *
      * @param <E> the entity
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param association the association, by its accessor
      */
     public static <E> Along<E> along(Class<E> entity, Attr<? super E, ? extends Relation<?>> association) {
@@ -556,7 +556,7 @@ public final class Ask {
      * <pre>{@code any(PortCall::pilots, the(Pilot::grade).is(Grade.FIRST))}</pre>
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      */
@@ -571,8 +571,8 @@ public final class Ask {
      * {@return the same where the accessor is overloaded}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
-     * @param entity the entity, or its class
+     * @param <T> the other entity
+     * @param entity the entity's class
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      */
@@ -588,7 +588,7 @@ public final class Ask {
      *
      * @param <E> the entity
      * @param <U> the type of the other value
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param link the link, by its accessor
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
@@ -607,7 +607,7 @@ public final class Ask {
      * element at all}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      */
@@ -622,8 +622,8 @@ public final class Ask {
      * {@return the same where the accessor is overloaded}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
-     * @param entity the entity, or its class
+     * @param <T> the other entity
+     * @param entity the entity's class
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      */
@@ -639,7 +639,7 @@ public final class Ask {
      * for which that is unknown, since a value is missing, does not.
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      */
@@ -654,8 +654,8 @@ public final class Ask {
      * {@return the same where the accessor is overloaded}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
-     * @param entity the entity, or its class
+     * @param <T> the other entity
+     * @param entity the entity's class
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      */
@@ -682,7 +682,7 @@ public final class Ask {
      *
      * @param <E> the entity
      * @param <C> the class
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param value the value
      */
     public static <E, C> Inside<E, C> inside(Class<E> entity, Attr<? super E, ? extends @Nullable C> value) {
@@ -693,7 +693,7 @@ public final class Ask {
      * {@return what is inside an inlined value of the entity that a link leads to}
      *
      * @param <E> the entity
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param <C> the class
      * @param link the link, by its accessor
      * @param value the value
@@ -706,7 +706,7 @@ public final class Ask {
      * {@return what rows of two entities must have in common to stand side by side}
      *
      * @param <E> the entity
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> the other entity
      * @param <V> the attribute's type
      * @param left the entity at the left side
      * @param right the entity at the right side

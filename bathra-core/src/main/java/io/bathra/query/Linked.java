@@ -29,7 +29,7 @@ public final class Linked<E, T> {
     /**
      * It leads to this entity, of which the key alone matters; it must have one by the time of the question.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @return the condition
      */
     public Condition<E> is(T entity) {
@@ -49,7 +49,7 @@ public final class Linked<E, T> {
     /**
      * It leads to another entity. As in SQL, a link that leads nowhere fulfils neither this nor {@code is}.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @return the condition
      */
     public Condition<E> isNot(T entity) {
@@ -68,7 +68,7 @@ public final class Linked<E, T> {
     /**
      * It leads to one of these entities.
      *
-     * @param entities the entities, or their declarations
+     * @param entities the entities
      * @return the condition
      */
     @SafeVarargs
@@ -80,7 +80,7 @@ public final class Linked<E, T> {
     /**
      * It leads to one of these entities. No entities, no rows.
      *
-     * @param entities the entities, or their declarations
+     * @param entities the entities
      * @return the condition
      */
     public Condition<E> in(Collection<? extends T> entities) {
@@ -92,7 +92,7 @@ public final class Linked<E, T> {
     /**
      * It leads to one of the entities that the query is given by name.
      *
-     * @param entities the entities, or their declarations
+     * @param entities the entities
      * @return the condition
      */
     public Condition<E> in(Several<? extends T> entities) {

@@ -113,7 +113,7 @@ public final class Query<E> extends Selecting<E> {
     /**
      * At most so many entities.
      *
-     * @param rows the rows, or how many
+     * @param rows how many rows
      * @return a query like this one, with that
      * @throws IllegalArgumentException when the limit is negative
      */
@@ -124,7 +124,7 @@ public final class Query<E> extends Selecting<E> {
     /**
      * Leaves out the first entities of the answer.
      *
-     * @param rows the rows, or how many
+     * @param rows how many rows
      * @return a query like this one, with that
      * @throws IllegalArgumentException when the offset is negative
      */
@@ -279,7 +279,7 @@ public final class Query<E> extends Selecting<E> {
      * }</pre>
      *
      * @param pairings what the rows must have in common; at least one
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> the other entity
      * @param other the other one
      * @return the pairs, which are not asked for yet
      */
@@ -309,7 +309,7 @@ public final class Query<E> extends Selecting<E> {
      *
      * <p>The collection itself is not touched, since it never holds less than all.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param collection the association to many, by its accessor
      * @param conditions what has to hold
      * @return the entities with those elements

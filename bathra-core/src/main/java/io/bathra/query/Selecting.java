@@ -111,7 +111,7 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
      * @param <B> a value that is selected
      * @param <C> the class
      * @param <D> a value that is selected
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> a value that is selected
      * @param <R> what each row becomes
      * @param maker what makes a row of the values, such as a constructor
      * @param a the first value
@@ -138,7 +138,7 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
      * @param <B> a value that is selected
      * @param <C> the class
      * @param <D> a value that is selected
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> a value that is selected
      * @param <G> a value that is selected
      * @param <R> what each row becomes
      * @param maker what makes a row of the values, such as a constructor
@@ -175,7 +175,7 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
      * @param <B> a value that is selected
      * @param <C> the class
      * @param <D> a value that is selected
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> a value that is selected
      * @param <G> a value that is selected
      * @param <H> a value that is selected
      * @param <R> what each row becomes
@@ -216,7 +216,7 @@ public abstract sealed class Selecting<E> permits Query, Grouping {
      * @param <B> a value that is selected
      * @param <C> the class
      * @param <D> a value that is selected
-     * @param <F> the other entity, or a value that is selected
+     * @param <F> a value that is selected
      * @param <G> a value that is selected
      * @param <H> a value that is selected
      * @param <I> a value that is selected

@@ -87,7 +87,7 @@ public final class Sql<R> {
      * Says what a row becomes: a record, whose components are filled from the columns of their names, as they are or in
      * {@code snake_case}; an entity, all of whose columns must be there; or a single value of a single column.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what each row becomes
      * @param rowType a record, an entity, or the class of a single value
      * @return the statement with that
      */

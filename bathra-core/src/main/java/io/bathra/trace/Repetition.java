@@ -19,7 +19,7 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
      *
      * @param sql the statement
      * @param times how often it ran
-     * @param rows the rows, or how many
+     * @param rows the rows
      * @param nanos the time that it took altogether, in nanoseconds
      * @param causes what it ran for, the first few
      * @param fix what would make one statement of them
@@ -32,7 +32,7 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
      * {@return the statements of one shape among some that ran more than some times, the most frequent first}
      *
      * @param times how often is still all right
-     * @param statements how many
+     * @param statements the statements
      */
     public static List<Repetition> among(List<TraceLine> statements, int times) {
         return Repetitions.in(statements, times);

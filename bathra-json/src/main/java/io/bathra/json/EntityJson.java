@@ -98,7 +98,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @throws io.bathra.error.BathraException when the shape asks for what was not read, or a link leads to an entity
      *     that has no key yet
      */
@@ -115,7 +115,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param entities the entities, or their declarations
+     * @param entities the entities
      * @param out where it is written; it stays open
      * @throws io.bathra.error.BathraException as {@link #write(JsonShape, Object)}; part of the list may be written
      *     then
@@ -234,7 +234,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @param json what reads and writes JSON
      * @return what is wrong; empty when everything is set
      * @throws io.bathra.error.BathraException when the patch goes into a link that was not read
@@ -251,7 +251,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @param json what reads and writes JSON
      */
     public <E> List<Problem> patch(JsonShape<E> shape, E entity, InputStream json) {

@@ -64,7 +64,7 @@ public final class JsonShape<E> {
      * {@return the same, and the entities behind an association, each in the shape that is given} What is asked for
      * has to be read along: to write what is unread is an error.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> the other entity
      * @param association the association, by its accessor
      * @param shape the shape
      */
@@ -108,7 +108,7 @@ public final class JsonShape<E> {
     /**
      * {@return one entity to be written in this shape, for what a framework writes}
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      */
     public Shaped show(E entity) {
         return Shaped.one(this, entity);
@@ -117,7 +117,7 @@ public final class JsonShape<E> {
     /**
      * {@return entities to be written in this shape, as a list}
      *
-     * @param entities the entities, or their declarations
+     * @param entities the entities
      */
     public Shaped showAll(Iterable<? extends E> entities) {
         return Shaped.all(this, entities);

@@ -17,7 +17,7 @@ public record Received<E>(@Nullable E entity, List<Problem> problems) {
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity
      * @param problems all that is wrong
      */
     public Received {

@@ -11,7 +11,7 @@ public final class BathraAssertions {
     /**
      * Asserts what a store has executed.
      *
-     * @param statements how many
+     * @param statements the statements
      * @return this assertion
      */
     public static StatementsAssert assertThat(Statements statements) {

@@ -21,8 +21,8 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
     /**
      * {@return so many rows of an entity are inserted}
      *
-     * @param entity the entity, or its class
-     * @param rows the rows, or how many
+     * @param entity the entity's class
+     * @param rows how many rows
      */
     public PlanAssert inserts(Class<?> entity, int rows) {
         return has(Operation::inserts, "insert", entity, rows);
@@ -31,8 +31,8 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
     /**
      * {@return so many rows of an entity are updated}
      *
-     * @param entity the entity, or its class
-     * @param rows the rows, or how many
+     * @param entity the entity's class
+     * @param rows how many rows
      */
     public PlanAssert updates(Class<?> entity, int rows) {
         return has(operation -> operation.toString().startsWith("update"), "update", entity, rows);
@@ -41,8 +41,8 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
     /**
      * {@return so many rows of an entity are deleted}
      *
-     * @param entity the entity, or its class
-     * @param rows the rows, or how many
+     * @param entity the entity's class
+     * @param rows how many rows
      */
     public PlanAssert deletes(Class<?> entity, int rows) {
         return has(operation -> operation.toString().startsWith("delete"), "delete", entity, rows);
@@ -51,7 +51,7 @@ public final class PlanAssert extends AbstractAssert<PlanAssert, FlushPlan> {
     /**
      * {@return the step that was asked for last comes before all steps of an entity, of which there is one}
      *
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      */
     public PlanAssert before(Class<?> entity) {
         List<Integer> others = steps(entity);

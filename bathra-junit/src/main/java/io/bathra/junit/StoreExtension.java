@@ -194,7 +194,7 @@ public final class StoreExtension
      * Stores rows of an entity given as lines with commas, the first of which has the names of attributes. A link is
      * given by what is unique in its target: {@code vessel.imo}. It is not counted.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param lines the lines
      */
     public void addCsv(Class<?> entity, String lines) {
@@ -204,7 +204,7 @@ public final class StoreExtension
     /**
      * The same as a YAML list of maps; it needs snakeyaml-engine on the class path.
      *
-     * @param entity the entity, or its class
+     * @param entity the entity's class
      * @param list the list
      */
     public void addYaml(Class<?> entity, String list) {

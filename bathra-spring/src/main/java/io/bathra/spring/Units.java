@@ -96,7 +96,7 @@ public final class Units {
      * Does a piece of work in the unit of the current transaction, or, where there is none, in a unit of its own, which
      * is committed when the work returns and rolled back when it throws.
      *
-     * @param <T> what it leads to, or becomes
+     * @param <T> what the work answers
      * @param <X> the checked exception that the work may throw
      * @param work the unit of work
      * @return what the work answers
