@@ -17,8 +17,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import me.tongfei.progressbar.ProgressBar;
-import me.tongfei.progressbar.ProgressBarBuilder;
-import me.tongfei.progressbar.ProgressBarStyle;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -205,12 +203,9 @@ final class LoadCommand extends ModelCommand {
             return null;
         }
         try {
-            return new ProgressBarBuilder()
-                    .setTaskName(LineFile.isStandardInput(file) ? "standard input" : String.valueOf(file.getFileName()))
+            return Progress.bar(LineFile.isStandardInput(file) ? "standard input" : String.valueOf(file.getFileName()))
                     .setInitialMax(Files.isRegularFile(file) ? Files.size(file) : -1) // of a pipe nobody knows
                     .setUnit(" MB", (long) MEGABYTE)
-                    .setStyle(ProgressBarStyle.ASCII)
-                    .setUpdateIntervalMillis(200)
                     .build();
         } catch (IOException e) {
             throw new BathraException(file + " cannot be read: " + e, e);

@@ -21,8 +21,6 @@ import java.util.Locale;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import me.tongfei.progressbar.ProgressBar;
-import me.tongfei.progressbar.ProgressBarBuilder;
-import me.tongfei.progressbar.ProgressBarStyle;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -199,11 +197,8 @@ final class MeasureCommand implements Callable<Integer> {
         public void begins(String words, int number, int of, long rows) {
             close();
             if (shown) {
-                bar = new ProgressBarBuilder()
-                        .setTaskName(number + "/" + of + " " + words)
+                bar = Progress.bar(number + "/" + of + " " + words)
                         .setInitialMax(rows)
-                        .setStyle(ProgressBarStyle.ASCII)
-                        .setUpdateIntervalMillis(200)
                         .clearDisplayOnFinish()
                         .build();
             }

@@ -7,6 +7,8 @@ import io.bathra.testing.TestDatabase;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -31,7 +33,10 @@ class TerminalTest {
     }
 
     private Tmux terminal(Path java, String... args) {
-        return new Tmux(100, 45, java, Map.of("XDG_STATE_HOME", folder.toString()), args);
+        List<String> all = new ArrayList<>(List.of("try"));
+        all.addAll(List.of(args));
+        return new Tmux(100, 45, java, Map.of("XDG_STATE_HOME", folder.toString()), all.toArray(String[]::new))
+                .await("> ");
     }
 
     private static String[] fleet(String url) {
@@ -91,7 +96,8 @@ class TerminalTest {
         assertThat(history).content().contains("twice(4)").doesNotContain("hush");
         assertThat(Files.getPosixFilePermissions(history)).hasSize(2);
         try (Tmux terminal = new Tmux(
-                80, 24, java(), Map.of("XDG_STATE_HOME", folder.toString(), "NO_COLOR", "1", "TERM", "dumb"))) {
+                80, 24, java(), Map.of("XDG_STATE_HOME", folder.toString(), "NO_COLOR", "1", "TERM", "dumb"), "try")) {
+            terminal.await("> ");
             terminal.type("work.from(Vessel.class).count()").press("Enter").await("\n60\n");
             assertThat(terminal.colours()).doesNotContain("\u001b[");
             terminal.type(":quit").press("Enter").await("ENDED 0");
@@ -153,6 +159,27 @@ class TerminalTest {
             Thread.sleep(1_500);
         } catch (InterruptedException e) {
             throw new IllegalStateException(e);
+        }
+    }
+
+    /** A bar that shows how far it has come must not take Ctrl-C for itself. */
+    @Test
+    void whoStopsAMeasurementFindsNothingOfItLeft() {
+        try (Tmux terminal = new Tmux(
+                80,
+                24,
+                java(),
+                Map.of(),
+                "measure",
+                "--rows",
+                "1000000",
+                "--url",
+                "jdbc:sqlite:" + folder.resolve("sea.db"))) {
+            terminal.await("1/14 one by one").await("[");
+            pause();
+            assertThat(folder.toFile().list()).hasSizeGreaterThan(1);
+            terminal.press("C-c").await("interrupted; nothing was stored").await("ENDED 130");
+            assertThat(folder.toFile().list()).containsExactly("sea.db");
         }
     }
 

@@ -25,6 +25,7 @@ final class Tmux implements AutoCloseable {
      *
      * @param java the home of the JDK that runs it
      * @param environment more of it
+     * @param args the command, and what it is given
      */
     Tmux(int width, int height, Path java, Map<String, String> environment, String... args) {
         assumeThat(isThere()).as("tmux is not installed").isTrue();
@@ -35,8 +36,7 @@ final class Tmux implements AutoCloseable {
                 "-XX:TieredStopAtLevel=1",
                 "-cp",
                 System.getProperty("surefire.test.class.path", System.getProperty("java.class.path")),
-                Bathra.class.getName(),
-                "try"));
+                Bathra.class.getName()));
         command.addAll(List.of(args));
         StringBuilder line = new StringBuilder();
         command.forEach(word ->
@@ -50,8 +50,7 @@ final class Tmux implements AutoCloseable {
                 "" + width,
                 "-y",
                 "" + height,
-                line + "; echo ENDED $?; sleep 600");
-        await("> ");
+                "trap : INT; " + line + "; echo ENDED $?; sleep 600");
     }
 
     static boolean isThere() {
