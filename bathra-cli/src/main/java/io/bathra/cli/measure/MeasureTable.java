@@ -6,7 +6,9 @@ import java.util.Locale;
 
 /** A report as text. */
 public final class MeasureTable {
-    private static final String[] HEADS = {"", "rows/s", "rows", "statements", "round trips", "a row takes", "factor"};
+    private static final String[] HEADS = {"", "rows/s", "statements", "trips", "a row", "factor"};
+
+    private static final int NARROW = 79;
 
     private MeasureTable() {}
 
@@ -15,7 +17,7 @@ public final class MeasureTable {
         List<String[]> lines = new ArrayList<>();
         lines.add(HEADS);
         for (String group : report.groups()) {
-            lines.add(new String[] {group, "", "", "", "", "", ""});
+            lines.add(new String[] {group, "", "", "", "", ""});
             report.results().stream()
                     .filter(result -> result.group().equals(group) && result.failure() == null)
                     .forEach(result -> lines.add(line(report, result)));
@@ -41,20 +43,23 @@ public final class MeasureTable {
             }
             text.append(words.toString().stripTrailing()).append(System.lineSeparator());
         }
-        notes(report).forEach(note -> text.append(System.lineSeparator()).append(note));
+        notes(report).forEach(note -> text.append(System.lineSeparator()).append(wrapped(note)));
         return text.toString().stripTrailing();
     }
 
     private static String[] line(Report report, Report.Result result) {
         return new String[] {
             "  " + result.way(),
-            String.format(Locale.ROOT, "%,.0f", result.perSecond()),
-            String.format(Locale.ROOT, "%,d%s", result.rows(), result.cut() ? "*" : ""),
+            String.format(Locale.ROOT, result.perSecond() < 10 ? "%.1f%s" : "%,.0f%s", result.perSecond(), cut(result)),
             String.format(Locale.ROOT, "%,d", result.statements()),
             String.format(Locale.ROOT, "%,d", result.roundTrips()),
             micros(result.microsPerRow()),
             String.format(Locale.ROOT, report.factor(result) < 10 ? "%.1f" : "%,.0f", report.factor(result))
         };
+    }
+
+    private static String cut(Report.Result result) {
+        return result.cut() ? "*" : "";
     }
 
     private static String micros(double micros) {
@@ -63,12 +68,32 @@ public final class MeasureTable {
                 : String.format(Locale.ROOT, "%.1f ms", micros / 1_000);
     }
 
+    /** In lines that fit the narrowest terminal. */
+    private static String wrapped(String note) {
+        StringBuilder lines = new StringBuilder();
+        int at = 0;
+        for (String word : note.split(" ")) {
+            if (at > 0 && at + 1 + word.length() > NARROW) {
+                lines.append(System.lineSeparator()).append("  ");
+                at = 2;
+            } else if (at > 0) {
+                lines.append(' ');
+                at++;
+            }
+            lines.append(word);
+            at += word.length();
+        }
+        return lines.toString();
+    }
+
     private static List<String> notes(Report report) {
         List<String> notes = new ArrayList<>();
-        if (report.results().stream().anyMatch(result -> result.cut() && result.failure() == null)) {
-            notes.add("* so many were done when its time was over");
-        }
-        notes.add("factor: how many times as many rows a second as the slowest way of its kind");
+        report.results().stream()
+                .filter(result -> result.cut() && result.failure() == null)
+                .forEach(result -> notes.add(String.format(
+                        Locale.ROOT, "* its time was over: %s, after %,d rows", result.way(), result.rows())));
+        notes.add("trips: round trips to the database; factor: how many times as many rows a second as the slowest way"
+                + " of its kind");
         report.without().forEach((what, why) -> notes.add("not measured: " + what + ", since " + why));
         report.results().stream()
                 .filter(result -> result.failure() != null)

@@ -219,7 +219,7 @@ final class Ways {
         }
         RowMaker made = children;
         String what = parts && end != null ? "with parts and children" : parts ? "with parts" : "with children";
-        way("units of work of 100, " + what, Group.STORING, false, (measured, meter) -> {
+        way("units of 100, " + what, Group.STORING, false, (measured, meter) -> {
             while (meter.goesOn()) {
                 List<Object> parents = meter.apart(() -> family(meter, end, made));
                 measured.run(work -> parents.forEach(work::add));
