@@ -8,17 +8,10 @@ import io.bathra.error.BathraException;
 import io.bathra.model.EntityOutline;
 import io.bathra.trace.Repetition;
 import io.bathra.trace.TraceLine;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.InvalidPathException;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.Objects;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -34,10 +27,10 @@ final class Commands {
 
     private final Session session;
     private final List<Command> all;
-    private int depth;
 
     Commands(Session session) {
         this.session = session;
+        FileCommands files = new FileCommands(session);
         all = List.of(
                 new Command("help", "[COMMAND]", "what there is, or more on one command", "", this::help),
                 new Command(
@@ -116,19 +109,19 @@ final class Commands {
                         "FILE",
                         "executes what a file says",
                         "Line by line, as if it were entered; it ends where an entry fails.",
-                        this::run),
+                        files::run),
                 new Command(
                         "keep",
                         "FILE",
                         "writes the entries so far to a file, for :run or --run",
                         "Those that did not fail. The file must not be there.",
-                        this::keep),
+                        files::keep),
                 new Command(
                         "page",
                         "FILE.html",
                         "writes what was executed to a page, to look at",
                         "All of the session: in order, over time, what repeats.",
-                        this::page),
+                        files::page),
                 new Command(
                         "why",
                         "",
@@ -274,16 +267,16 @@ final class Commands {
     }
 
     private Next write(boolean writing) {
-        if (writing == session.isWriting()) {
-            return say(Look.FAINT, session.mode());
+        if (writing == session.unit().isWriting()) {
+            return say(Look.FAINT, session.unit().mode());
         }
-        int pending = session.pending();
+        int pending = session.unit().pending();
         if (pending > 0) {
             return fail(Words.count(pending, "change") + " would be lost; :commit or :undo first");
         }
         List<String> before = writing ? session.variablesWithEntities() : List.of();
-        session.write(writing);
-        say(Look.FAINT, session.mode());
+        session.unit().write(writing);
+        say(Look.FAINT, session.unit().mode());
         return before.isEmpty()
                 ? Next.GO_ON
                 : say(
@@ -307,7 +300,7 @@ final class Commands {
         printed = changes.size() > most
                 ? printed.and(Printed.of(Look.FAINT, "… " + String.format("%,d", changes.size() - most) + " more"))
                 : printed;
-        return session.isWriting()
+        return session.unit().isWriting()
                 ? printed
                 : printed.and(Printed.of(Look.NOTE, "not stored, since this session only reads"));
     }
@@ -340,25 +333,25 @@ final class Commands {
         refuseReading(":commit");
         return entry(() -> {
             String report = session.work().commit().toString();
-            session.beginAnew();
+            session.unit().beginAnew();
             return Printed.plain(report);
         });
     }
 
     private Next undo() {
         refuseReading(":undo");
-        int pending = session.pending();
+        int pending = session.unit().pending();
         boolean written = session.watch().hasWritten();
         return entry(() -> {
             session.work().rollback();
             session.work().discard();
-            session.beginAnew();
+            session.unit().beginAnew();
             return Printed.plain(pending == 0 && !written ? "nothing to take back" : "as it was at the latest commit");
         });
     }
 
     private void refuseReading(String name) {
-        if (!session.isWriting()) {
+        if (!session.unit().isWriting()) {
             throw new BathraException(
                     "this session only reads, so there is nothing for " + name + "; say :write first");
         }
@@ -400,56 +393,6 @@ final class Commands {
             // said below
         }
         throw new BathraException(name + " takes a number above 0, not '" + text + "'");
-    }
-
-    private static Path file(String name, String text) {
-        if (text.isEmpty()) {
-            throw new BathraException(name + " takes a file");
-        }
-        try {
-            return Path.of(text);
-        } catch (InvalidPathException e) {
-            throw new BathraException(name + ": '" + text + "' is no name of a file: " + e.getReason(), e);
-        }
-    }
-
-    private Next run(String text) {
-        Path file = file(":run", text);
-        if (depth > 0) {
-            return fail(file + " is not run: a file that is run runs no other one");
-        }
-        depth++;
-        try {
-            Script.Stop stop = Script.of(file).run(session);
-            return stop == null ? Next.GO_ON : fail(file + ": " + stop.words());
-        } finally {
-            depth--;
-        }
-    }
-
-    private Next keep(String text) {
-        Path file = file(":keep", text);
-        if (Files.exists(file)) {
-            return fail(file + " is there already; name another file");
-        }
-        try {
-            Files.writeString(file, String.join("\n", session.kept()) + "\n", StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            return fail(file + " cannot be written: " + e);
-        }
-        return say(
-                Look.FAINT,
-                Words.count(session.kept().size(), "entry") + " written to " + file + "; bathra try --run " + file);
-    }
-
-    private Next page(String text) {
-        Path file = file(":page", text);
-        try {
-            session.recording().page("A session with " + session.model().name()).write(file);
-        } catch (UncheckedIOException e) {
-            return fail(Objects.requireNonNullElse(e.getMessage(), "the page cannot be written"));
-        }
-        return say(Look.FAINT, "written to " + file);
     }
 
     private Printed why() {

@@ -153,13 +153,13 @@ final class Console implements Screen, AutoCloseable {
         if (!colours) {
             return prompt;
         }
-        AttributedStyle style = session.isWriting() ? style(Look.NOTE).bold() : AttributedStyle.BOLD;
+        AttributedStyle style = session.unit().isWriting() ? style(Look.NOTE).bold() : AttributedStyle.BOLD;
         return new AttributedStringBuilder().append(prompt, style).toAnsi(terminal);
     }
 
     private boolean mayLeave(Session session, LineReader reader) {
-        int pending = session.pending();
-        if (pending == 0 && !(session.isWriting() && session.watch().hasWritten())) {
+        int pending = session.unit().pending();
+        if (pending == 0 && !(session.unit().isWriting() && session.watch().hasWritten())) {
             return true;
         }
         String what = pending > 0 ? Words.count(pending, "pending change") : "what was written and not committed";
@@ -175,7 +175,7 @@ final class Console implements Screen, AutoCloseable {
 
     private void warn(Session session, LineReader reader) {
         boolean again = System.nanoTime() - warned > OLD.toNanos();
-        if (again && session.mayHoldUpOthers(OLD) && reader.isReading()) {
+        if (again && session.unit().mayHoldUpOthers(OLD) && reader.isReading()) {
             warned = System.nanoTime();
             reader.printAbove(styled(
                     "the transaction is open for more than " + Words.time(OLD)

@@ -36,7 +36,7 @@ public record Desk(Store store, String place, List<Path> classPath, ClassLoader 
     private Session session(JavaEntries java, ModelWords words, Screen screen) {
         Session session = new Session(store, words, java, screen);
         if (writing) {
-            session.write(true);
+            session.unit().write(true);
         }
         return session;
     }
@@ -66,7 +66,7 @@ public record Desk(Store store, String place, List<Path> classPath, ClassLoader 
         JavaEntries java = new JavaEntries(classPath, loader, words);
         try (Session session = session(java, words, screen)) {
             Script.Stop stop = script.run(session);
-            int pending = session.pending();
+            int pending = session.unit().pending();
             if (pending > 0) {
                 err.println("bathra: " + Words.count(pending, "pending change") + (pending == 1 ? " was" : " were")
                         + " not stored; :commit stores");
