@@ -375,7 +375,8 @@ public final class UnitOfWork implements AutoCloseable {
      * Stops to track an entity.
      *
      * @param entity the entity
-     * @throws io.bathra.error.UnitStateException when it has pending changes, which it names; discard or flush them first
+     * @throws io.bathra.error.UnitStateException when it has pending changes, which it names; discard or flush them
+     *     first
      */
     public void forget(Object entity) {
         PendingChange.refuse(
@@ -386,7 +387,8 @@ public final class UnitOfWork implements AutoCloseable {
     /**
      * Stops to track all entities.
      *
-     * @throws io.bathra.error.UnitStateException when there are pending changes, which it names; discard or flush them first
+     * @throws io.bathra.error.UnitStateException when there are pending changes, which it names; discard or flush
+     *     them first
      */
     public void forgetAll() {
         PendingChange.refuse(changes());
@@ -435,6 +437,15 @@ public final class UnitOfWork implements AutoCloseable {
     public Standing standing(Object entity) {
         unit.checkOpen();
         return Standing.of(unit.tracker().entryOf(entity));
+    }
+
+    /**
+     * {@return whether a rollback would lose more than what is pending} That is rows which this transaction has
+     * written or holds, by a flush, by query, in bulk or by plain SQL; and any other plain SQL, of which nobody knows
+     * what it has done. Of a guest in somebody else's transaction it is always so.
+     */
+    public boolean hasUncommitted() {
+        return unit.hasUncommitted();
     }
 
     /** {@return what the next flush would write, object by object: new ones, changed attributes, removed ones} */

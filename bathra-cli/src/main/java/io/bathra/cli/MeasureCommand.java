@@ -1,6 +1,5 @@
 package io.bathra.cli;
 
-import io.bathra.Store;
 import io.bathra.cli.DatabaseOptions.Opened;
 import io.bathra.cli.measure.Measure;
 import io.bathra.cli.measure.MeasureChart;
@@ -149,8 +148,7 @@ final class MeasureCommand implements Callable<Integer> {
 
     private Scratch.Opened another(Model model, String url) {
         Opened opened = database.openOn(settings, model, url);
-        Store store = opened.store();
-        return new Scratch.Opened(store, opened.pool()::close);
+        return new Scratch.Opened(opened.store(), opened::close);
     }
 
     private void leftovers(Talk talk, Opened opened) {

@@ -8,8 +8,8 @@ import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
 
 /**
- * A bar that shows how far something has come. It leaves signals alone: the library's own way to the terminal would have
- * Ctrl-C end the program at once, without what is to be cleaned up.
+ * A bar that shows how far something has come. It leaves signals alone: the library's own way to the terminal would
+ * have Ctrl-C end the program at once, without what is to be cleaned up.
  */
 final class Progress {
     private static final int USUAL_WIDTH = 80;

@@ -33,7 +33,7 @@ import picocli.CommandLine.Spec;
             "0:done",
             "1:an entry of a script failed, or the database cannot be reached; it says at which line",
             "2:the command was not understood, or the input ends within an entry",
-            "3:a script came to its end, but its pending changes were not stored"
+            "3:a script came to its end, but not all that it did was stored"
         },
         footerHeading = "%nExamples:%n",
         footer = {

@@ -245,10 +245,10 @@ class TryTest {
     void pendingChangesAreNotLostWithoutAWord() {
         assertThat(run(":write", "work.require(Vessel.class, 1L).rename(\"X\")", ":read"))
                 .isEqualTo(1);
-        assertThat(shell.out()).contains("1 change would be lost; :commit or :undo first");
+        assertThat(shell.out()).contains("1 pending change would be lost; :commit or :undo first");
         assertThat(run(":write", "work.require(Vessel.class, 1L).rename(\"X\")"))
                 .isEqualTo(3);
-        assertThat(shell.err()).contains("1 pending change was not stored; :commit stores");
+        assertThat(shell.err()).contains("not stored: 1 pending change; :commit stores");
         assertThat(run("work.require(Vessel.class, 1L).rename(\"X\")", "work.add(new Operator(\"ABC\", \"A\"))"))
                 .isEqualTo(1);
         assertThat(shell.out())
@@ -292,6 +292,52 @@ class TryTest {
                         "id  name\n 1  Grim\n",
                         "id  name\n 1  Jolly\n",
                         "Tug 1\n  id    1\n  name  Blithe");
+    }
+
+    /** Statements are no way to tell what writes: the unit of work knows. */
+    @ParameterizedTest
+    @EnumSource
+    void whateverWasWrittenStaysUntilTheCommit(TestDatabase database) {
+        List<String> options = fleet(database.sharedUrl());
+        assertThat(run(
+                        options,
+                        "store.schema().createMissing()",
+                        ":write",
+                        "work.add(new Tug(\"Grim\"))",
+                        ":commit",
+                        "var tug = work.from(Tug.class).one()",
+                        "tug.rename(\"Merry\")",
+                        "work.bulk(Tug.class).upsert(List.of(tug), on(Tug::id))",
+                        "tug.name()",
+                        ":commit",
+                        "store.sql(\"select name from tug\").as(String.class).list()",
+                        "tug.rename(\"Jolly\")",
+                        "work.flush()",
+                        "1 + 1",
+                        ":commit",
+                        "store.sql(\"select name from tug\").as(String.class).list()"))
+                .as(shell.err() + shell.out())
+                .isZero();
+        assertThat(shell.out()).contains("\nMerry\n", "\nJolly\n");
+        if (database == TestDatabase.POSTGRESQL) {
+            assertThat(run(
+                            options,
+                            ":write",
+                            ":sql with made as (insert into tug (id, name) values (99, 'hid') returning id) select id"
+                                    + " from made",
+                            ":commit",
+                            ":read",
+                            "work.require(Tug.class, 99L).name()"))
+                    .as(shell.err() + shell.out())
+                    .isZero();
+            assertThat(shell.out()).contains("\"hid\"");
+        }
+        assertThat(run(options, ":write", "work.add(new Tug(\"Lost\"))", "work.flush()", ":read"))
+                .isEqualTo(1);
+        assertThat(shell.out()).contains("written and not committed would be lost; :commit or :undo first");
+        assertThat(run(options, ":write", "work.add(new Tug(\"Lost\"))", "work.flush()"))
+                .isEqualTo(3);
+        assertThat(shell.err()).contains("not stored: what was, or may have been, written and not committed");
     }
 
     @Test

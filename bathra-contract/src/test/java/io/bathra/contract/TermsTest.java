@@ -2,6 +2,7 @@ package io.bathra.contract;
 
 import static io.bathra.Isolation.SERIALIZABLE;
 import static io.bathra.Terms.retrying;
+import static io.bathra.bulk.On.on;
 import static io.bathra.query.Ask.the;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -136,6 +137,37 @@ class TermsTest extends BoatContract {
             assertThat(work.changes()).isEmpty();
         }
         assertThat(names()).contains("boat A").doesNotContain("changed");
+    }
+
+    @Test
+    void aUnitKnowsWhetherARollbackTakesAnythingBack() {
+        try (UnitOfWork work = store.begin()) {
+            assertThat(work.hasUncommitted()).isFalse();
+            boat(work, 1).name = "set";
+            work.add(new Boat("D"));
+            assertThat(work.hasUncommitted()).as("nothing was written yet").isFalse();
+            List<Runnable> writing = List.of(
+                    work::flush,
+                    () -> work.bulk(Boat.class).upsert(List.of(new Boat("E")), on(Boat::code)),
+                    () -> work.from(Boat.class)
+                            .where(the(Boat::code).is("A"))
+                            .update(the(Boat::name).to("by query")),
+                    () -> work.sql("update boat set name = 'by hand' where code = 'A'")
+                            .execute(),
+                    () -> work.sql("select count(*) from boat").list());
+            for (Runnable one : writing) {
+                one.run();
+                assertThat(work.hasUncommitted()).isTrue();
+                work.commit();
+                assertThat(work.hasUncommitted()).isFalse();
+                boat(work, 1);
+                assertThat(work.hasUncommitted()).isFalse();
+            }
+            boat(work, 1).name = "taken back";
+            work.flush();
+            work.rollback();
+            assertThat(work.hasUncommitted()).isFalse();
+        }
     }
 
     @Test

@@ -318,6 +318,11 @@ public final class Unit implements ReadingUnit {
         return counts;
     }
 
+    /** Whether a rollback would, or may, take something back from the database. */
+    public boolean hasUncommitted() {
+        return transaction.hasWork() || transaction.mayHaveWritten();
+    }
+
     /** What the next flush would write. */
     public Changes changes() {
         check();

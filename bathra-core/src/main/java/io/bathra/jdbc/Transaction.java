@@ -420,7 +420,7 @@ public final class Transaction implements AutoCloseable {
     }
 
     /** Whether it matters if it was committed: a query of a user's may write without saying so, unless nothing may. */
-    private boolean mayHaveWritten() {
+    public boolean mayHaveWritten() {
         return written || (plain && !readOnly);
     }
 

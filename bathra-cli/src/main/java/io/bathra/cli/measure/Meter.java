@@ -73,10 +73,6 @@ final class Meter implements StatementListener {
         return (int) Math.min(usual, most - rows);
     }
 
-    long most() {
-        return most;
-    }
-
     long rows() {
         return rows;
     }

@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -26,12 +27,13 @@ public final class Scratch implements AutoCloseable {
     private static final String FILES = "-measure-";
     private static final String SQLITE = "jdbc:sqlite:";
 
-    private final String name;
+    /** What comes behind the beginning of our names: nothing else is ever taken for ours. */
+    private static final Pattern STAMP = Pattern.compile("\\d{8}_\\d{6}_[0-9a-z]+");
+
     private final Store store;
     private final Runnable dropping;
 
-    private Scratch(String name, Store store, Runnable dropping) {
-        this.name = name;
+    private Scratch(Store store, Runnable dropping) {
         this.store = store;
         this.dropping = dropping;
     }
@@ -53,13 +55,13 @@ public final class Scratch implements AutoCloseable {
         if (file != null) {
             Path own = file.resolveSibling(file.getFileName() + FILES + stamp);
             Opened opened = opening.apply(url.replace(pathIn(url), own.toString()));
-            return new Scratch(own.toString(), opened.store(), () -> {
-                opened.close();
+            return new Scratch(opened.store(), () -> {
+                opened.closing().run();
                 delete(own);
             });
         }
         if (url.startsWith(SQLITE)) {
-            return new Scratch("memory", database, () -> {}); // it is nobody else's
+            return new Scratch(database, () -> {}); // it is nobody else's
         }
         String schema = BEGINNING + stamp;
         try {
@@ -70,16 +72,15 @@ public final class Scratch implements AutoCloseable {
                             + grant(database) + ", or name another database with --url\n  " + e.getMessage(),
                     e);
         }
-        return new Scratch(schema, Store.open(model.inSchema(schema), source), () -> drop(database, schema));
+        return new Scratch(Store.open(model.inSchema(schema), source), () -> drop(database, schema));
     }
 
-    /** A store that was opened for it, with what is to be closed along. */
-    public record Opened(Store store, Runnable closing) {
-        void close() {
-            store.close();
-            closing.run();
-        }
-    }
+    /**
+     * A store that was opened for it.
+     *
+     * @param closing closes it, and what is behind it
+     */
+    public record Opened(Store store, Runnable closing) {}
 
     private static String grant(Store database) {
         return switch (database.databaseName()) {
@@ -125,9 +126,8 @@ public final class Scratch implements AutoCloseable {
             Path folder = file.toAbsolutePath().getParent();
             String beginning = file.getFileName() + FILES;
             try (Stream<Path> files = Files.list(folder)) {
-                return files.map(Path::toString)
-                        .filter(path -> Path.of(path).getFileName().toString().startsWith(beginning))
-                        .filter(path -> !path.endsWith("-wal") && !path.endsWith("-shm") && !path.endsWith("-journal"))
+                return files.filter(one -> isOurs(one.getFileName().toString(), beginning))
+                        .map(Path::toString)
                         .sorted()
                         .toList();
             } catch (IOException e) {
@@ -142,11 +142,16 @@ public final class Scratch implements AutoCloseable {
                 .as(String.class)
                 .list()
                 .forEach(name -> {
-                    if (name.toLowerCase(Locale.ROOT).startsWith(BEGINNING)) {
+                    if (isOurs(name.toLowerCase(Locale.ROOT), BEGINNING)) {
                         left.add(name);
                     }
                 });
         return left;
+    }
+
+    private static boolean isOurs(String name, String beginning) {
+        return name.startsWith(beginning)
+                && STAMP.matcher(name.substring(beginning.length())).matches();
     }
 
     /** Takes one away that was left. */
@@ -156,11 +161,6 @@ public final class Scratch implements AutoCloseable {
         } else {
             drop(database, name);
         }
-    }
-
-    /** The schema, or the file. */
-    String name() {
-        return name;
     }
 
     /** A store on it. */

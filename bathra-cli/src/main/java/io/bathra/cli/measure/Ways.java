@@ -5,6 +5,7 @@ import io.bathra.Terms;
 import io.bathra.bulk.On;
 import io.bathra.bulk.Overwrite;
 import io.bathra.cli.measure.Way.Group;
+import io.bathra.error.BathraException;
 import io.bathra.form.EndField;
 import io.bathra.form.FormField;
 import io.bathra.form.LinkField;
@@ -25,17 +26,16 @@ import org.jspecify.annotations.Nullable;
 /** The ways that make sense for an entity, and why the others do not. */
 final class Ways {
     private static final int PORTION = 1_000;
+
+    /** So many rows are made before a stream of them begins: while more are made, the server would work unmeasured. */
+    private static final int AHEAD = 100_000;
+
     private static final int PARENTS = 100;
     private static final int CHILDREN = 4;
 
     private final Class<Object> type;
     private final RowMaker maker;
-    private final PlainInsert plain;
     private @Nullable RowMaker children;
-
-    /** How many rows a family of parents has. */
-    private int stored;
-
     private final List<Way> ways = new ArrayList<>();
     private final Map<String, String> without = new LinkedHashMap<>();
 
@@ -48,7 +48,7 @@ final class Ways {
         this.type = (Class<Object>) maker.entity().type();
         this.maker = maker;
         maker.prepare(store);
-        this.plain = new PlainInsert(store, maker, maker.make(0, 0));
+        plain(store);
         storing();
         upserting();
         parents(store, rows);
@@ -85,10 +85,17 @@ final class Ways {
 
     // ---- storing
 
-    private void storing() {
+    private void plain(Store scratch) {
+        PlainInsert plain;
+        try {
+            plain = new PlainInsert(scratch, maker, maker.make(0, 0));
+        } catch (BathraException e) {
+            without.put("plain SQL", String.valueOf(e.getMessage()));
+            return;
+        }
         way("one by one, a commit each", Group.STORING, false, (store, meter) -> {
             while (meter.goesOn()) {
-                for (Map<String, @Nullable Object> row : values(meter)) {
+                for (Map<String, @Nullable Object> row : values(meter, plain)) {
                     if (meter.goesOn()) {
                         store.sql(plain.sql()).with(row).execute();
                         meter.did(1);
@@ -102,7 +109,7 @@ final class Ways {
                 false,
                 (store, meter) -> store.transaction(tx -> {
                     while (meter.goesOn()) {
-                        for (Map<String, @Nullable Object> row : values(meter)) {
+                        for (Map<String, @Nullable Object> row : values(meter, plain)) {
                             if (meter.goesOn()) {
                                 tx.sql(plain.sql()).with(row).execute();
                                 meter.did(1);
@@ -117,12 +124,15 @@ final class Ways {
                 false,
                 (store, meter) -> store.transaction(tx -> {
                     while (meter.goesOn()) {
-                        List<Map<String, @Nullable Object>> batch = values(meter);
+                        List<Map<String, @Nullable Object>> batch = values(meter, plain);
                         tx.sql(plain.sql()).executeAll(batch);
                         meter.did(batch.size());
                     }
                     return true;
                 }));
+    }
+
+    private void storing() {
         way("units of work of 1,000", Group.STORING, false, (store, meter) -> {
             while (meter.goesOn()) {
                 List<Object> made = made(meter, meter.portion(PORTION), 0);
@@ -148,7 +158,7 @@ final class Ways {
         });
     }
 
-    private List<Map<String, @Nullable Object>> values(Meter meter) {
+    private List<Map<String, @Nullable Object>> values(Meter meter, PlainInsert plain) {
         List<Object> made = made(meter, meter.portion(PORTION), 0);
         return meter.apart(() -> made.stream().map(plain::values).toList());
     }
@@ -195,7 +205,7 @@ final class Ways {
                     throw new NoSuchElementException();
                 }
                 if (next == made.size()) {
-                    made = made(meter, meter.portion(PORTION), variant);
+                    made = made(meter, meter.portion(AHEAD), variant);
                     next = 0;
                 }
                 meter.did(1);
@@ -221,27 +231,29 @@ final class Ways {
         String what = parts && end != null ? "with parts and children" : parts ? "with parts" : "with children";
         way("units of 100, " + what, Group.STORING, false, (measured, meter) -> {
             while (meter.goesOn()) {
-                List<Object> parents = meter.apart(() -> family(meter, end, made));
-                measured.run(work -> parents.forEach(work::add));
-                meter.did(stored);
+                Family family = meter.apart(() -> family(meter, end, made));
+                measured.run(work -> family.parents().forEach(work::add));
+                meter.did(family.rows());
             }
         });
     }
 
-    /** Parents that are not stored, with what belongs to them. */
-    private List<Object> family(Meter meter, @Nullable EndField end, @Nullable RowMaker made) {
+    /** Parents that are not stored, and how many rows they are with what belongs to them. */
+    private record Family(List<Object> parents, int rows) {}
+
+    private Family family(Meter meter, @Nullable EndField end, @Nullable RowMaker made) {
         List<Object> parents = new ArrayList<>();
-        stored = 0;
-        for (int i = 0; i < PARENTS && stored < meter.portion(Integer.MAX_VALUE); i++) {
+        int rows = 0;
+        for (int i = 0; i < PARENTS && rows < meter.portion(Integer.MAX_VALUE); i++) {
             Object parent = maker.make(meter.rows() + i, 0);
-            stored += 1 + maker.addParts(parent, meter.rows() + i);
+            rows += 1 + maker.addParts(parent, meter.rows() + i);
             if (made != null && end != null) {
                 made.addChildren(maker, end, parent, meter.rows() + i, CHILDREN);
-                stored += CHILDREN;
+                rows += CHILDREN;
             }
             parents.add(parent);
         }
-        return parents;
+        return new Family(parents, rows);
     }
 
     private @Nullable EndField childrenEnd() {

@@ -163,6 +163,7 @@ final class Commands {
         try {
             next = command.action().on(text);
         } catch (BathraException e) {
+            session.failed(e);
             return fail(String.valueOf(e.getMessage()));
         }
         if (next == Next.GO_ON && KEPT.contains(command.name())) {
@@ -270,9 +271,9 @@ final class Commands {
         if (writing == session.unit().isWriting()) {
             return say(Look.FAINT, session.unit().mode());
         }
-        int pending = session.unit().pending();
-        if (pending > 0) {
-            return fail(Words.count(pending, "change") + " would be lost; :commit or :undo first");
+        String stake = session.unit().atStake();
+        if (stake != null) {
+            return fail(stake + " would be lost; :commit or :undo first");
         }
         List<String> before = writing ? session.variablesWithEntities() : List.of();
         session.unit().write(writing);
@@ -298,7 +299,8 @@ final class Commands {
                         Cells.safe(change.toString()), session.screen().width()))
                 .collect(Collectors.joining("\n")));
         printed = changes.size() > most
-                ? printed.and(Printed.of(Look.FAINT, "… " + String.format("%,d", changes.size() - most) + " more"))
+                ? printed.and(Printed.of(
+                        Look.FAINT, "… " + String.format(Locale.ROOT, "%,d", changes.size() - most) + " more"))
                 : printed;
         return session.unit().isWriting()
                 ? printed
@@ -333,20 +335,17 @@ final class Commands {
         refuseReading(":commit");
         return entry(() -> {
             String report = session.work().commit().toString();
-            session.unit().beginAnew();
             return Printed.plain(report);
         });
     }
 
     private Next undo() {
         refuseReading(":undo");
-        int pending = session.unit().pending();
-        boolean written = session.watch().hasWritten();
+        boolean nothing = session.unit().atStake() == null;
         return entry(() -> {
             session.work().rollback();
             session.work().discard();
-            session.unit().beginAnew();
-            return Printed.plain(pending == 0 && !written ? "nothing to take back" : "as it was at the latest commit");
+            return Printed.plain(nothing ? "nothing to take back" : "as it was at the latest commit");
         });
     }
 

@@ -4,6 +4,7 @@ import io.bathra.cli.session.Printed.Line;
 import io.bathra.cli.session.Printed.Look;
 import io.bathra.cli.session.Session.Next;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.Locale;
 import java.util.Map;
@@ -46,7 +47,7 @@ final class Console implements Screen, AutoCloseable {
                 .name("bathra")
                 .system(true)
                 .dumb(true)
-                .encoding(java.nio.charset.StandardCharsets.UTF_8)
+                .encoding(StandardCharsets.UTF_8)
                 .build();
         colours = environment.get("NO_COLOR") == null && !terminal.getType().startsWith("dumb");
     }
@@ -158,13 +159,12 @@ final class Console implements Screen, AutoCloseable {
     }
 
     private boolean mayLeave(Session session, LineReader reader) {
-        int pending = session.unit().pending();
-        if (pending == 0 && !(session.unit().isWriting() && session.watch().hasWritten())) {
+        String stake = session.unit().atStake();
+        if (stake == null) {
             return true;
         }
-        String what = pending > 0 ? Words.count(pending, "pending change") : "what was written and not committed";
         try {
-            String answer = reader.readLine(what + " would be lost. Leave all the same? (yes or no) ");
+            String answer = reader.readLine(stake + " would be lost. Leave all the same? (yes or no) ");
             return answer.strip().toLowerCase(Locale.ROOT).startsWith("y");
         } catch (UserInterruptException e) {
             return false;

@@ -26,7 +26,6 @@ final class CurrentUnit implements AutoCloseable {
     private static final long CLOSING_MILLIS = 500;
 
     private final Store store;
-    private final Watch watch;
     private final Screen screen;
 
     /** What was set in vain and was told already. */
@@ -36,12 +35,14 @@ final class CurrentUnit implements AutoCloseable {
     private volatile boolean writing;
     private volatile long since = System.nanoTime();
 
+    /** Whether the latest entry has left something in the transaction. */
+    private volatile boolean uncommitted;
+
     /**
-     * @param store on which all is done, heard by the watch
+     * @param store on which all is done
      */
-    CurrentUnit(Store store, Watch watch, Screen screen) {
+    CurrentUnit(Store store, Screen screen) {
         this.store = store;
-        this.watch = watch;
         this.screen = screen;
         work = begin();
     }
@@ -55,6 +56,7 @@ final class CurrentUnit implements AutoCloseable {
         Live.store = store;
         Live.work = begun;
         told.clear();
+        uncommitted = false;
         since = System.nanoTime();
         return begun;
     }
@@ -70,29 +72,43 @@ final class CurrentUnit implements AutoCloseable {
         work = begin();
     }
 
-    /** How many rows wait to be written. */
+    /** How many rows wait to be written; one where nobody can tell, since a value is refused. */
     int pending() {
-        return writing ? rows(work.changes()) : 0;
+        try {
+            return writing ? rows(work.changes()) : 0;
+        } catch (BathraException e) {
+            return 1;
+        }
+    }
+
+    /** Whether something was written, or may have been, that is not committed. */
+    boolean hasUncommitted() {
+        return writing && uncommitted;
     }
 
     private static int rows(List<PendingChange> changes) {
         return (int) changes.stream().map(PendingChange::row).distinct().count();
     }
 
+    /** What would be lost if it ended now, in words; null for nothing. */
+    @Nullable
+    String atStake() {
+        int pending = pending();
+        if (pending > 0) {
+            return Words.count(pending, "pending change");
+        }
+        return hasUncommitted() ? "what was, or may have been, written and not committed" : null;
+    }
+
     /** How long the transaction is open that has something to lose; null for none. */
     @Nullable
     Duration age() {
-        return writing && (watch.hasWritten() || pending() > 0) ? Duration.ofNanos(System.nanoTime() - since) : null;
+        return hasUncommitted() || pending() > 0 ? Duration.ofNanos(System.nanoTime() - since) : null;
     }
 
     /** Whether others may be waiting for rows that were written here and not committed. Any thread may ask. */
     boolean mayHoldUpOthers(Duration longest) {
-        return writing && watch.hasWritten() && System.nanoTime() - since > longest.toNanos();
-    }
-
-    /** A transaction has ended as its user wanted. */
-    void beginAnew() {
-        since = System.nanoTime();
+        return hasUncommitted() && System.nanoTime() - since > longest.toNanos();
     }
 
     String mode() {
@@ -110,7 +126,7 @@ final class CurrentUnit implements AutoCloseable {
         }
         int pending = pending();
         return " write, "
-                + (pending == 0 ? "not committed" : pending + " pending" + (watch.hasWritten() ? ", more written" : ""))
+                + (pending == 0 ? "not committed" : pending + " pending" + (uncommitted ? ", more written" : ""))
                 + ", " + Words.time(age);
     }
 
@@ -138,8 +154,12 @@ final class CurrentUnit implements AutoCloseable {
             if (!writing) {
                 tellOfWhatIsLost();
             }
-            if (!watch.hasWritten()) {
+            uncommitted = work.hasUncommitted();
+            if (!uncommitted) {
                 work.rollback(); // nobody is to wait for somebody who reads what is on the screen
+            }
+            if (age() == null) {
+                since = System.nanoTime();
             }
         } catch (BathraException e) {
             screen.print(Printed.of(Look.BAD, Words.of(e)));
@@ -151,12 +171,12 @@ final class CurrentUnit implements AutoCloseable {
     private void replace(End end) {
         UnitOfWork before = work;
         int lost = writing && end != End.LEFT_BEHIND ? lost(before) : 0;
+        String gone = lost > 0
+                ? ", and " + Words.count(lost, "pending change") + " with it"
+                : hasUncommitted() ? ", and what was not committed with it" : "";
         closeAside(before);
         work = begin();
-        screen.print(Printed.of(
-                Look.NOTE,
-                "the unit of work is over; work is a new one"
-                        + (lost > 0 ? ", and " + Words.count(lost, "pending change") + " with it" : "")));
+        screen.print(Printed.of(Look.NOTE, "the unit of work is over; work is a new one" + gone));
     }
 
     private static int lost(UnitOfWork before) {
@@ -205,7 +225,7 @@ final class CurrentUnit implements AutoCloseable {
 
     /** A statement was cancelled: to some databases the transaction is over then, so it is to all of them. */
     void cancelled() {
-        boolean written = watch.hasWritten();
+        boolean written = work.hasUncommitted();
         try {
             work.rollback();
             screen.print(Printed.of(

@@ -29,7 +29,7 @@ public record Desk(Store store, String place, List<Path> classPath, ClassLoader 
         STOPPED,
         /** The input ends within an entry. */
         UNFINISHED,
-        /** What was pending is lost. */
+        /** What was not committed is lost. */
         LOST
     }
 
@@ -66,13 +66,12 @@ public record Desk(Store store, String place, List<Path> classPath, ClassLoader 
         JavaEntries java = new JavaEntries(classPath, loader, words);
         try (Session session = session(java, words, screen)) {
             Script.Stop stop = script.run(session);
-            int pending = session.unit().pending();
-            if (pending > 0) {
-                err.println("bathra: " + Words.count(pending, "pending change") + (pending == 1 ? " was" : " were")
-                        + " not stored; :commit stores");
+            String lost = session.unit().atStake();
+            if (lost != null) {
+                err.println("bathra: not stored: " + lost + "; :commit stores");
             }
             if (stop == null) {
-                return pending > 0 ? End.LOST : End.DONE;
+                return lost == null ? End.DONE : End.LOST;
             }
             err.println("bathra: " + (file == null ? "" : file + ": ") + stop.words());
             return stop.unfinished() ? End.UNFINISHED : End.STOPPED;

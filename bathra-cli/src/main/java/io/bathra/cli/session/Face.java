@@ -18,6 +18,7 @@ import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -141,7 +142,7 @@ final class Face {
         if (more) {
             printed = printed.and(Printed.of(
                     Printed.Look.FAINT,
-                    size < 0 ? "… and more" : "… " + String.format("%,d", size - shown.size()) + " more"));
+                    size < 0 ? "… and more" : "… " + String.format(Locale.ROOT, "%,d", size - shown.size()) + " more"));
         }
         return printed;
     }
@@ -191,7 +192,8 @@ final class Face {
         Printed printed = grid.printed(width.getAsInt());
         return map.size() <= rows
                 ? printed
-                : printed.and(Printed.of(Printed.Look.FAINT, "… " + String.format("%,d", map.size() - rows) + " more"));
+                : printed.and(Printed.of(
+                        Printed.Look.FAINT, "… " + String.format(Locale.ROOT, "%,d", map.size() - rows) + " more"));
     }
 
     // ---- in a line

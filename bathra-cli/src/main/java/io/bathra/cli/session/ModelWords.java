@@ -121,7 +121,7 @@ final class ModelWords {
         return bySimpleName.keySet();
     }
 
-    /** The methods without arguments of a class of the model, attributes in their order first; none of other classes. */
+    /** The methods without arguments of a class of the model, attributes in their order first; none of any other. */
     List<Method> accessors(String simpleName) {
         Class<?> type = bySimpleName.get(simpleName);
         if (type == null) {

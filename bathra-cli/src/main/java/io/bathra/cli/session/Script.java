@@ -5,6 +5,7 @@ import io.bathra.cli.session.Session.Next;
 import io.bathra.error.BathraException;
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -31,7 +32,7 @@ final class Script {
     static Script of(BufferedReader reader) {
         try (reader) {
             return new Script(reader.lines().toList());
-        } catch (IOException | java.io.UncheckedIOException e) {
+        } catch (IOException | UncheckedIOException e) {
             throw new BathraException("the input cannot be read: " + e, e);
         }
     }

@@ -18,8 +18,8 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A model, a database and somebody who enters things. A unit of work goes on from entry to entry; it only reads, and its
- * transaction ends with each entry, so that nobody waits for an idle session, until writing is asked for.
+ * A model, a database and somebody who enters things. A unit of work goes on from entry to entry; it only reads, and
+ * its transaction ends with each entry, so that nobody waits for an idle session, until writing is asked for.
  */
 final class Session implements AutoCloseable {
     /** How long a statement may take to end once it was cancelled. */
@@ -67,7 +67,7 @@ final class Session implements AutoCloseable {
         this.java = java;
         this.screen = screen;
         this.face = new Face(model, screen::width);
-        this.unit = new CurrentUnit(recording.store().heardBy((StatementListener) watch), watch, screen);
+        this.unit = new CurrentUnit(recording.store().heardBy((StatementListener) watch), screen);
     }
 
     // ---- what the commands work with
@@ -126,6 +126,11 @@ final class Session implements AutoCloseable {
     @Nullable
     String why() {
         return why;
+    }
+
+    /** A command has failed, of which somebody may ask why. */
+    void failed(RuntimeException failure) {
+        why = Stacks.of(failure);
     }
 
     /** What is to be said of it all at the beginning. */
@@ -192,7 +197,7 @@ final class Session implements AutoCloseable {
             screen.print(task.get());
             done = true;
         } catch (RuntimeException e) {
-            why = Stacks.of(e);
+            failed(e);
             tell(new Entered(End.FAILED, Printed.NOTHING, e, null));
         }
         entryNanos = System.nanoTime() - begun;
@@ -227,7 +232,8 @@ final class Session implements AutoCloseable {
                     screen.print(Printed.of(Look.BAD, Words.of(failure)));
                     if (!unit.isWriting() && failure instanceof UnitStateException) {
                         screen.print(Printed.of(Look.NOTE, ":write begins a unit of work that stores"));
-                    } else if (failure instanceof StatementException && watch.hasWritten()) {
+                    } else if (failure instanceof StatementException
+                            && unit.work().hasUncommitted()) {
                         screen.print(Printed.of(
                                 Look.NOTE,
                                 "the transaction may be over for the database: :undo takes all back, and after"

@@ -17,11 +17,11 @@ import jdk.jshell.spi.ExecutionControl.StoppedException;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Executes entries in this program, each on a thread of its own, and keeps what comes of them as objects: no text is made
- * of them here, and so no method of the user's called.
+ * Executes entries in this program, each on a thread of its own, and keeps what comes of them as objects: no text is
+ * made of them here, and so no method of the user's called.
  */
 final class SnippetControl extends LocalExecutionControl {
-    /** Until then the JDK stops a thread by itself; later ones have the code of entries look whether they are to end. */
+    /** Until then the JDK stops a thread by itself; later ones have the code of entries look whether it is to end. */
     private static final int LAST_WITH_STOP = 19;
 
     /** How long an entry has to come to its end once it was told to. */

@@ -9,7 +9,6 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** What was executed: by the latest entry, and the latest statements before it. Any thread may execute. */
@@ -22,7 +21,6 @@ final class Watch implements StatementListener {
     private int statements;
     private long rows;
     private long nanos;
-    private boolean wrote;
 
     /** An entry begins. */
     synchronized void begin() {
@@ -42,27 +40,11 @@ final class Watch implements StatementListener {
             statements++;
             rows += statement.rows();
             nanos += statement.time().toNanos();
-            wrote |= isWriting(statement);
-        } else if (statement.kind() == Kind.COMMIT || statement.kind() == Kind.ROLLBACK) {
-            wrote = false;
         }
         if (latest.size() == MOST) {
             latest.removeFirst();
         }
         latest.addLast(new TraceLine(++number, statement, statement.purpose()));
-    }
-
-    /** Whatever is not known to read, writes. */
-    private static boolean isWriting(Executed statement) {
-        String sql = statement.sql().stripLeading().toLowerCase(Locale.ROOT);
-        return statement.operation() != null
-                || !(sql.startsWith("select") || sql.startsWith("with") || sql.startsWith("values"))
-                || sql.contains(" for update");
-    }
-
-    /** Whether the transaction that is open has written. */
-    synchronized boolean hasWritten() {
-        return wrote;
     }
 
     synchronized int statements() {

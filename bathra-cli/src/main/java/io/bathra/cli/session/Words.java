@@ -2,6 +2,7 @@ package io.bathra.cli.session;
 
 import io.bathra.error.BathraException;
 import java.time.Duration;
+import java.util.Locale;
 
 /** Numbers, times and failures in words. */
 final class Words {
@@ -9,7 +10,7 @@ final class Words {
 
     static String count(long number, String what) {
         String several = what.endsWith("y") ? what.substring(0, what.length() - 1) + "ies" : what + "s";
-        return String.format(java.util.Locale.ROOT, "%,d %s", number, number == 1 ? what : several);
+        return String.format(Locale.ROOT, "%,d %s", number, number == 1 ? what : several);
     }
 
     static String time(Duration age) {
