@@ -16,7 +16,7 @@ public record SchemaReport(List<String> statements, List<Difference> missing, St
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param statements how many
+     * @param statements the statements that were executed; empty when every table was there
      * @param missing what tables that were there already lack of what the model asks for
      * @param lookedAt what was looked for, in words: "14 tables, 61 columns, 12 foreign keys" and so on. Of checks,
      *     defaults and computed values, only whether they are there: what they say, and where generators stand, is

@@ -13,8 +13,8 @@ public record UnitLimits(int entities, Duration age) {
     /**
      * Limits.
      *
-     * @param entities the entities
-     * @param age how old
+     * @param entities how many it tracks
+     * @param age how long it has been open
      * @throws IllegalArgumentException when one is negative
      */
     public UnitLimits {

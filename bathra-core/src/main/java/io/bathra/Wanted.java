@@ -14,8 +14,8 @@ public record Wanted(Class<?> type, List<?> keys) {
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param type the class
-     * @param keys the keys
+     * @param type their class
+     * @param keys their keys; those that are not there are left out
      */
     public Wanted {
         keys = List.copyOf(keys);

@@ -19,7 +19,7 @@ public record Mark(String order, List<@Nullable String> values) {
      * Checks what it is made of, and copies what could be changed.
      *
      * @param order the orderings that it was made for
-     * @param values the values
+     * @param values in their order, as text; null for a missing one
      */
     public Mark {
         values = Collections.unmodifiableList(new ArrayList<>(values));

@@ -14,7 +14,7 @@ public record Page<E>(List<E> items, @Nullable Mark mark) {
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param items the entities of the page
+     * @param items in the query's order
      * @param mark where the next page begins; null behind the last one
      */
     public Page {

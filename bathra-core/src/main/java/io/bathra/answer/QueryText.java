@@ -15,8 +15,8 @@ public record QueryText(String sql, List<@Nullable Object> parameters) {
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param sql the statement
-     * @param parameters the values, by name
+     * @param sql with placeholders
+     * @param parameters what is bound to them, in order; secret values are replaced by {@code (secret)}
      */
     public QueryText {
         parameters = Collections.unmodifiableList(new ArrayList<>(parameters));

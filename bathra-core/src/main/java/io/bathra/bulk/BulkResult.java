@@ -38,7 +38,7 @@ public record BulkResult(
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param rows the rows
+     * @param rows how many were given
      * @param inserted how many are there now that were not
      * @param updated how many were there, and were changed
      * @param unchanged how many were there as they should be
@@ -46,8 +46,9 @@ public record BulkResult(
      *     same call
      * @param rejected how many could not be stored
      * @param removed how many pairs were taken away
-     * @param keys the keys
-     * @param time how long
+     * @param keys the key of each row in the order of the rows, null for those that were rejected; empty unless
+     *     asked for
+     * @param time how long it took
      * @param paths the ways in which rows were given to the database: {@code copy}, {@code arrays}, {@code
      *     multi-row}, {@code batch}
      */

@@ -55,9 +55,9 @@ public record Flaw(Code code, List<Object> arguments, String reason) {
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param code the code of a constant
-     * @param arguments what the words need
-     * @param reason why, for developers
+     * @param code what kind of thing is wrong
+     * @param arguments what the words of the code have places for, as {@link Code} says
+     * @param reason what is wrong and what to do, in plain English, for whoever writes the program
      */
     public Flaw {
         arguments = List.copyOf(arguments);

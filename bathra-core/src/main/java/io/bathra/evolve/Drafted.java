@@ -15,7 +15,7 @@ public record Drafted(List<Change> changes, List<Possible> possible, List<String
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param changes the changes
+     * @param changes the next file, or two of them; none when there is nothing to do
      * @param possible what may have been renamed, and was drafted as dropped and added
      * @param wanting attributes and links that must have a value from now on, and for which rows that are there get
      *     none

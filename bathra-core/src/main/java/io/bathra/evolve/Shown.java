@@ -13,7 +13,7 @@ public record Shown(String step, List<Statement> statements) {
      * Checks what it is made of, and copies what could be changed.
      *
      * @param step what it does, in a few words
-     * @param statements how many
+     * @param statements in order; none where the product has nothing to do
      */
     public Shown {
         statements = List.copyOf(statements);
@@ -41,9 +41,10 @@ public record Shown(String step, List<Statement> statements) {
          * Checks what it is made of, and copies what could be changed.
          *
          * @param sql the statement
-         * @param options what is said of it
+         * @param options what is tried behind it first, the gentlest for others before the rest; none where there is
+         *     one way
          * @param lock what it holds while it runs, in the product's own words
-         * @param work the unit of work
+         * @param work what it has to look at: the catalogue, all rows, or a copy of them
          * @param reversible whether a rollback takes it back
          * @param alone whether it must stand outside a transaction
          * @param repeated whether it is executed until it concerns no row any more

@@ -36,8 +36,8 @@ public sealed interface Tree {
         /**
          * Checks what it is made of, and copies what could be changed.
          *
-         * @param items the entities of the page
-         * @param place where the constraint lies
+         * @param items what is in the list
+         * @param place where it stands in its file
          */
         public Items {
             items = List.copyOf(items);
@@ -54,8 +54,8 @@ public sealed interface Tree {
         /**
          * Checks what it is made of, and copies what could be changed.
          *
-         * @param entries the entries
-         * @param place where the constraint lies
+         * @param entries what is inside, by name
+         * @param place where it stands in its file
          */
         public Branch {
             entries = List.copyOf(entries);
@@ -78,7 +78,7 @@ public sealed interface Tree {
     /**
      * {@return a name, a number, or any other word that needs no quotes}
      *
-     * @param word the words
+     * @param word a text, a number, true or false
      */
     static Tree word(Object word) {
         return new Leaf(String.valueOf(word), true, Place.NOWHERE);
@@ -96,7 +96,7 @@ public sealed interface Tree {
     /**
      * {@return a list}
      *
-     * @param items the entities of the page
+     * @param items what is in the list
      */
     static Tree list(List<? extends Tree> items) {
         return new Items(List.copyOf(items), Place.NOWHERE);
@@ -105,7 +105,7 @@ public sealed interface Tree {
     /**
      * {@return a list of words}
      *
-     * @param words the words
+     * @param words what is in the list
      */
     static Tree words(List<String> words) {
         return list(words.stream().map(Tree::word).toList());
@@ -136,9 +136,9 @@ public sealed interface Tree {
         /**
          * {@return one more line, if something holds}
          *
-         * @param holds what has to hold
+         * @param holds whether there is something to say
          * @param key the key
-         * @param word the words
+         * @param word a text, a number, true or false
          */
         public Growing putIf(boolean holds, String key, Object word) {
             return holds ? put(key, word(word)) : this;

@@ -115,11 +115,12 @@ public record EntityOutline(
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param type the class
-     * @param name the name
+     * @param type the entity's class; of no use for what stands behind parts and pivots
+     * @param name the class's simple name; for parts and pivots, the attribute that they are behind: {@code
+     *     Vessel.certificates}
      * @param table the table's or view's name, unquoted
      * @param kind what its rows are to the domain
-     * @param key the key
+     * @param key the attributes of the key, one or more
      * @param columns all columns, those of the key first; those of foreign keys among them
      * @param links associations whose foreign key lies in this table; of a pivot, first the one to the side that
      *     declares it

@@ -19,8 +19,8 @@ public interface JsonCodec {
     /**
      * {@return the object that this text describes}
      *
-     * @param json what reads and writes JSON
-     * @param type the class
+     * @param json the text
+     * @param type the type of the value
      */
     Object read(String json, Type type);
 }

@@ -17,9 +17,9 @@ public record Repetition(String sql, int times, long rows, long nanos, List<Stri
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param sql the statement
+     * @param sql the statement; lists of placeholders are cut to one
      * @param times how often it ran
-     * @param rows the rows
+     * @param rows how many rows that were altogether
      * @param nanos the time that it took altogether, in nanoseconds
      * @param causes what it ran for, the first few
      * @param fix what would make one statement of them

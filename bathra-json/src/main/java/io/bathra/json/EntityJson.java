@@ -193,7 +193,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param json what reads and writes JSON
+     * @param json the text
      */
     public <E> Received<E> read(JsonShape<E> shape, String json) {
         try (JsonSource source = format.source(bytes(json))) {
@@ -206,7 +206,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param json what reads and writes JSON
+     * @param json the text, in UTF-8
      */
     public <E> Received<E> read(JsonShape<E> shape, InputStream json) {
         try (JsonSource source = format.source(json)) {
@@ -219,7 +219,7 @@ public final class EntityJson {
      *
      * @param <E> the entity
      * @param shape the shape
-     * @param source where connections come from
+     * @param source where the tokens come from
      */
     public <E> Received<E> read(JsonShape<E> shape, JsonSource source) {
         ShapePlan<E> plan = shape.in(model);
@@ -235,7 +235,7 @@ public final class EntityJson {
      * @param <E> the entity
      * @param shape the shape
      * @param entity the entity
-     * @param json what reads and writes JSON
+     * @param json the text
      * @return what is wrong; empty when everything is set
      * @throws io.bathra.error.BathraException when the patch goes into a link that was not read
      * @see <a href="https://www.rfc-editor.org/rfc/rfc7396">RFC 7396, JSON Merge Patch</a>
@@ -252,7 +252,7 @@ public final class EntityJson {
      * @param <E> the entity
      * @param shape the shape
      * @param entity the entity
-     * @param json what reads and writes JSON
+     * @param json the text, in UTF-8
      */
     public <E> List<Problem> patch(JsonShape<E> shape, E entity, InputStream json) {
         try (JsonSource source = format.source(json)) {

@@ -17,8 +17,9 @@ public record Received<E>(@Nullable E entity, List<Problem> problems) {
     /**
      * Checks what it is made of, and copies what could be changed.
      *
-     * @param entity the entity
-     * @param problems all that is wrong
+     * @param entity a new object, known to no unit of work yet; null where anything is wrong
+     * @param problems everything that is wrong; the attribute of each is the path in the text, {@code *} for the
+     *     whole
      */
     public Received {
         problems = List.copyOf(problems);

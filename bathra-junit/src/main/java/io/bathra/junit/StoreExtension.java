@@ -113,7 +113,7 @@ public final class StoreExtension
      * {@return the same with a clock that stands at another time when a test begins; without this,
      * 2026-01-02T03:04:05Z}
      *
-     * @param time how long
+     * @param time the time at which it stands
      */
     public StoreExtension at(Instant time) {
         return new StoreExtension(model, database, rollingBack, time, filling);

@@ -18,7 +18,7 @@ public final class TestClock extends Clock {
     /**
      * Sets the time, back as well.
      *
-     * @param time how long
+     * @param time the time at which it stands
      */
     public void set(Instant time) {
         now.set(time);
