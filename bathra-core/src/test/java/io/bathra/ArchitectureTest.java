@@ -104,4 +104,20 @@ class ArchitectureTest {
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("org.h2..", "org.postgresql..", "org.mariadb..", "org.sqlite..");
+
+    /** What a native image has to be told follows from what is reached like this; the tool's hints go by it. */
+    @ArchTest
+    static final ArchRule REFLECTION_HAS_FEW_DOORS = noClasses()
+            .that()
+            .haveNameNotMatching(
+                    "io\\.bathra\\.(access\\.(Accessor|RecordMaker)|mapping\\.(FieldHandles|Handles)|form\\.Fields"
+                            + "|model\\.(PersistentField|ColumnAssembly)|bulk\\.RowReading|query\\.Sql"
+                            + "|read\\.(RowForm|RecordAttributes|Outsiders)|jdbc\\.Piece)(\\$.*)?")
+            .should()
+            .accessTargetWhere(uses(
+                    "java\\.lang\\.Class|java\\.lang\\.invoke\\.MethodHandles\\$Lookup",
+                    "(getDeclared|getRecordComp|getMethod|getField|getConstructor|forName|find|unreflect).*"))
+            .orShould()
+            .dependOnClassesThat()
+            .haveNameMatching("java\\.lang\\.reflect\\.Proxy|java\\.lang\\.ClassLoader");
 }

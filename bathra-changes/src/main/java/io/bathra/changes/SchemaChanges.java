@@ -84,8 +84,8 @@ public final class SchemaChanges {
      * {@return the change files that come with a program, in a folder beside one of its classes: {@code
      * of(Harbour.class, "changes")}} They are read, and nothing is written there.
      *
-     * @param beside what it is compared with
-     * @param folder the folder
+     * @param beside a class of the program
+     * @param folder the folder, from the package of that class on; from the root if it begins with a slash
      * @throws BathraException when there is no such folder
      */
     public static SchemaChanges of(Class<?> beside, String folder) {
@@ -96,14 +96,14 @@ public final class SchemaChanges {
         }
         try {
             URI place = found.toURI();
-            return place.getScheme().equals("jar") ? inJar(place) : of(Path.of(place));
+            return place.getScheme().equals("file") ? of(Path.of(place)) : inside(place);
         } catch (URISyntaxException | IOException e) {
             throw new BathraException(found + " cannot be read: " + e, e);
         }
     }
 
-    /** A jar's file system stays open, since others may look into it too. */
-    private static SchemaChanges inJar(URI place) throws IOException {
+    /** The file system of a jar, or of a native image, stays open, since others may look into it too. */
+    private static SchemaChanges inside(URI place) throws IOException {
         try {
             FileSystems.newFileSystem(place, Map.of());
         } catch (FileSystemAlreadyExistsException e) {

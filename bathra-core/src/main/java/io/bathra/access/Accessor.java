@@ -95,6 +95,7 @@ public record Accessor(Class<?> owner, String method) {
     private static Accessor resolve(Attr<?, ?> attr) {
         SerializedLambda lambda = Capture.of(attr);
         if (lambda == null) {
+            refuseUntold(attr.getClass().getName() + " is not known as one that refers to attributes", null);
             throw new BathraException(attr.getClass().getName() + " is not a method reference; write one, such as"
                     + " Vessel::name, where an attribute is asked for");
         }
@@ -114,9 +115,22 @@ public record Accessor(Class<?> owner, String method) {
                             + " from a package-private class of another package: make that accessor public and plain");
         }
         ClassLoader loader = attr.getClass().getClassLoader();
-        Class<?> owner = MethodType.fromMethodDescriptorString(lambda.getInstantiatedMethodType(), loader)
-                .parameterType(0);
-        return new Accessor(owner, lambda.getImplMethodName());
+        try {
+            Class<?> owner = MethodType.fromMethodDescriptorString(lambda.getInstantiatedMethodType(), loader)
+                    .parameterType(0);
+            return new Accessor(owner, lambda.getImplMethodName());
+        } catch (TypeNotPresentException e) {
+            refuseUntold("the class " + e.typeName() + " is not known", e);
+            throw e;
+        }
+    }
+
+    /** A native image knows only what its builder was told. */
+    private static void refuseUntold(String what, @Nullable Throwable cause) {
+        if (NativeImage.HERE) {
+            throw new BathraException(
+                    "in this native image " + what + "; write hints with `bathra native`, and build it anew", cause);
+        }
     }
 
     /**

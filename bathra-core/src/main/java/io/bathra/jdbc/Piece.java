@@ -25,10 +25,12 @@ interface Piece {
                 MethodType.methodType(void.class, ResultSet.class, int.class, Object[].class);
         private static final MethodHandle PIECE = piece();
 
-        private final MethodHandle pieces;
+        private final Piece[] pieces;
+        private final @Nullable MethodHandle compiled;
 
-        private Whole(MethodHandle pieces) {
-            this.pieces = pieces;
+        private Whole(List<Piece> pieces, @Nullable MethodHandle compiled) {
+            this.pieces = pieces.toArray(Piece[]::new);
+            this.compiled = compiled;
         }
 
         private static MethodHandle piece() {
@@ -42,23 +44,27 @@ interface Piece {
         /** For pieces that are read by many statements, and so often that it pays to compile them as a whole. */
         static Whole forMany(List<Piece> pieces) {
             return new Whole(
-                    HandleChain.inTurn(READ, pieces.stream().map(PIECE::bindTo).toList()));
+                    pieces,
+                    HandleChain.COMPILED
+                            ? HandleChain.inTurn(
+                                    READ, pieces.stream().map(PIECE::bindTo).toList())
+                            : null);
         }
 
         /** For pieces that one statement alone reads. */
         static Whole forOne(List<Piece> pieces) {
-            Piece[] all = pieces.toArray(Piece[]::new);
-            Piece inTurn = (result, from, row) -> {
-                for (Piece piece : all) {
-                    piece.read(result, from, row);
-                }
-            };
-            return new Whole(PIECE.bindTo(inTurn));
+            return new Whole(pieces, null);
         }
 
         void read(ResultSet result, int from, @Nullable Object[] row) throws SQLException {
+            if (compiled == null) {
+                for (Piece piece : pieces) {
+                    piece.read(result, from, row);
+                }
+                return;
+            }
             try {
-                pieces.invokeExact(result, from, row);
+                compiled.invokeExact(result, from, row);
             } catch (SQLException | RuntimeException | Error e) {
                 throw e;
             } catch (Throwable e) {

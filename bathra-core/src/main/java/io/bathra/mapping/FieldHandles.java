@@ -1,5 +1,6 @@
 package io.bathra.mapping;
 
+import io.bathra.access.HandleChain;
 import java.lang.invoke.MethodHandle;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.MethodHandles.Lookup;
@@ -46,8 +47,11 @@ public final class FieldHandles implements FieldAccess {
      * @param lookup the user's own, which reaches into a module that is not open to Bathra; or null
      * @throws IllegalAccessException with the mend as its message
      */
-    public static FieldHandles to(Field field, @Nullable Lookup lookup) throws IllegalAccessException {
+    public static FieldAccess to(Field field, @Nullable Lookup lookup) throws IllegalAccessException {
         Lookup way = reach(field, field.getDeclaringClass(), lookup);
+        if (!HandleChain.COMPILED && field.trySetAccessible()) {
+            return new FieldReflection(field);
+        }
         boolean holder = Modifier.isFinal(field.getModifiers());
         return new FieldHandles(
                 way.unreflectGetter(field),

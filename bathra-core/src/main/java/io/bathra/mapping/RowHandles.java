@@ -4,8 +4,8 @@ import io.bathra.access.HandleChain;
 import java.lang.invoke.MethodHandle;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.MethodType;
-import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -17,8 +17,11 @@ final class RowHandles {
     private static final MethodType COMPARE = WRITE.changeReturnType(boolean.class);
 
     private final List<StoredAttribute> loaded;
-    private final MethodHandle load;
-    private final MethodHandle same;
+    private final List<StoredAttribute> compared;
+    /** Null where handles are not compiled. */
+    private final @Nullable MethodHandle load;
+
+    private final @Nullable MethodHandle same;
 
     /**
      * @param watched the attributes in which a user may change something; those in holders are looked at elsewhere
@@ -27,31 +30,32 @@ final class RowHandles {
         loaded = attributes.withRow().stream()
                 .filter(attribute -> !attribute.isLink())
                 .toList();
-        List<MethodHandle> writes = new ArrayList<>();
-        loaded.forEach(attribute -> writes.add(of(attribute, attribute.loader())));
-        load = HandleChain.inTurn(WRITE, writes);
-        List<MethodHandle> tests = new ArrayList<>();
-        for (StoredAttribute attribute : watched) {
-            if (!attributes.watchedHolders().contains(attribute)) {
-                tests.add(of(attribute, attribute.comparison()));
-            }
-        }
-        same = HandleChain.allTrue(COMPARE, tests);
+        compared = watched.stream()
+                .filter(attribute -> !attributes.watchedHolders().contains(attribute))
+                .toList();
+        load = HandleChain.COMPILED ? HandleChain.inTurn(WRITE, all(loaded, StoredAttribute::loader)) : null;
+        same = HandleChain.COMPILED ? HandleChain.allTrue(COMPARE, all(compared, StoredAttribute::comparison)) : null;
     }
 
-    /** What takes an object and a value, as what takes an object and a row. */
-    private static MethodHandle of(StoredAttribute attribute, MethodHandle handle) {
-        return MethodHandles.filterArguments(handle, 1, MethodHandles.insertArguments(ELEMENT, 1, attribute.slot()));
+    /** What takes an object and a value of each attribute, as what takes an object and a row. */
+    private static List<MethodHandle> all(
+            List<StoredAttribute> attributes, Function<StoredAttribute, MethodHandle> handle) {
+        return attributes.stream()
+                .map(attribute -> MethodHandles.filterArguments(
+                        handle.apply(attribute), 1, MethodHandles.insertArguments(ELEMENT, 1, attribute.slot())))
+                .toList();
     }
 
     /** Gives an object the values that were read for it. */
     void load(Object object, @Nullable Object[] row) {
+        if (load == null) {
+            loadOneByOne(object, row);
+            return;
+        }
         try {
             load.invokeExact(object, row);
         } catch (RuntimeException e) {
-            for (StoredAttribute attribute : loaded) {
-                attribute.load(object, row[attribute.slot()]); // one by one, the failing one tells what is wrong
-            }
+            loadOneByOne(object, row); // the failing one tells what is wrong
             throw e;
         } catch (Error e) {
             throw e;
@@ -61,8 +65,17 @@ final class RowHandles {
         }
     }
 
+    private void loadOneByOne(Object object, @Nullable Object[] row) {
+        for (StoredAttribute attribute : loaded) {
+            attribute.load(object, row[attribute.slot()]);
+        }
+    }
+
     /** Whether an object holds what the columns keep of it in a row. */
     boolean same(Object object, @Nullable Object[] row) {
+        if (same == null) {
+            return sameOneByOne(object, row);
+        }
         try {
             return (boolean) same.invokeExact(object, row);
         } catch (RuntimeException | Error e) {
@@ -71,5 +84,14 @@ final class RowHandles {
             throw new IllegalStateException(
                     "cannot read the fields of " + object.getClass().getName(), e);
         }
+    }
+
+    private boolean sameOneByOne(Object object, @Nullable Object[] row) {
+        for (StoredAttribute attribute : compared) {
+            if (!attribute.isSame(object, row[attribute.slot()])) {
+                return false;
+            }
+        }
+        return true;
     }
 }
