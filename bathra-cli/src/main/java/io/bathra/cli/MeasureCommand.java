@@ -33,17 +33,16 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "measure",
         header = "Compares ways of storing and reading rows on a database.",
-        description = {
-            "Stores rows of an entity one by one, in batches, by units of work, in bulk and as upserts, and reads them",
-            "by key, as a list and with links: how many rows a second, by how many statements. The rows are made up,",
-            "in a schema of its own (on SQLite a file, on MariaDB a database) that is taken away in the end."
-        },
+        description = "Stores rows of an entity one by one, in batches, by units of work, in bulk and as "
+                + "upserts, and reads them by key, as a list and with links: how many rows a second, by "
+                + "how many statements. The rows are made up, in a schema of its own (on SQLite a file, "
+                + "on MariaDB a database) that is taken away in the end.",
         mixinStandardHelpOptions = true,
         footerHeading = "%nExamples:%n",
         footer = {
-            "  bathra measure                                  containers of the harbour, on H2 in memory",
-            "  bathra measure Container --url jdbc:postgresql://localhost/harbour --user me --password",
-            "  bathra measure Invoice --classpath target/classes --url jdbc:sqlite:shop.db --chart ways.svg"
+            "  bathra measure                          the harbour's containers, on H2",
+            "  bathra measure --url jdbc:postgresql://db/harbour --user me --password",
+            "  bathra measure Invoice --classpath target/classes --url jdbc:sqlite:shop.db"
         })
 final class MeasureCommand implements Callable<Integer> {
     private static final String EMBEDDED = "jdbc:h2:mem:measure";
