@@ -43,13 +43,13 @@ final class ApplyCommands {
     @Command(
             name = "apply",
             header = "Applies the change files that a database has not had.",
-            description =
-                    "Applies what the database has not had, in order, and notes it in the table bathra_change. Of several"
-                            + " that do so at once, one works and the others wait. Whoever was stopped in between is gone on with.",
+            description = "Applies what the database has not had, in order, and notes it in the table "
+                    + "bathra_change. Of several that do so at once, one works and the others wait. Whoever "
+                    + "was stopped in between is gone on with.",
             exitCodeList = {"0:all files are applied"},
             footer = {
                 "  bathra change apply --dry-run",
-                "  bathra change apply --url jdbc:postgresql://localhost/harbour --user me --password",
+                "  bathra change apply --url jdbc:postgresql://db/harbour --user me --password",
                 "  bathra change apply --losing 2026-12-04-seals-go"
             })
     static final class Apply extends ModelCommand {
@@ -174,7 +174,7 @@ final class ApplyCommands {
             header = "Takes change files for applied on a database that was made otherwise.",
             description = "Compares the tables with what the files make, and notes the files as applied if they agree.",
             exitCodeList = {"0:the files are taken for applied"},
-            footer = {"  bathra change adopt --url jdbc:postgresql://localhost/harbour --user me --password"})
+            footer = {"  bathra change adopt --url jdbc:postgresql://db/harbour --user me --password"})
     static final class Adopt extends ModelCommand {
         @Mixin
         private ChangeCommand.FolderOption folder = new ChangeCommand.FolderOption();

@@ -9,6 +9,7 @@ import java.io.InputStream;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Objects;
 import java.util.Properties;
 import picocli.CommandLine;
@@ -31,6 +32,7 @@ import picocli.CommandLine.Spec;
             SampleCommand.class,
             TryCommand.class,
             MeasureCommand.class,
+            NativeCommand.class,
             ExampleCommand.class
         },
         mixinStandardHelpOptions = true,
@@ -45,13 +47,14 @@ import picocli.CommandLine.Spec;
         },
         footerHeading = "%nExamples:%n",
         footer = {
-            "  bathra demo                              a season of the harbour office, step by step",
+            "  bathra demo                              a season of the harbour office",
             "  bathra show --draw harbour.svg           its model, drawn",
             "  bathra schema create                     its tables, on an embedded database",
             "  bathra sample files/                     files to load",
             "  bathra load Operator files/operators.csv",
             "  bathra try                               work with the model by hand, in Java",
             "  bathra measure --chart ways.svg          which way is fastest on this database",
+            "  bathra native META-INF/native-image/     what a native image has to be told",
             "  bathra example                           programs to read and run",
             "Each command has a --help of its own."
         })
@@ -84,10 +87,16 @@ public final class Bathra implements Runnable {
                 .setErr(err)
                 .setExecutionExceptionHandler(Bathra::report)
                 .setParameterExceptionHandler(Bathra::reject)
-                .setUsageHelpWidth(HELP_WIDTH)
+                .setUsageHelpWidth(isHelpWanted(args) ? Window.width(HELP_WIDTH) : HELP_WIDTH)
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setColorScheme(CommandLine.Help.defaultColorScheme(Talk.ansi()))
                 .execute(args);
+    }
+
+    /** A look at the terminal takes a tenth of a second, which only those wait who read lines of its width. */
+    private static boolean isHelpWanted(String... args) {
+        List<String> words = List.of(args);
+        return words.contains("--help") || words.contains("-h");
     }
 
     /** What the user can do something about is a plain message; anything else is a fault of ours and shows all. */
@@ -113,7 +122,7 @@ public final class Bathra implements Runnable {
     public void run() {
         throw new ParameterException(
                 spec.commandLine(),
-                "name a command: demo, show, schema, change, load, sample, try, measure or example");
+                "name a command: demo, show, schema, change, load, sample, try, measure, native or example");
     }
 
     /** The version that the build has written beside this class. */

@@ -23,9 +23,8 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "change",
         header = "Drafts change files from the model, tells what they do, and applies them.",
-        description =
-                "Change files lead the tables from one model to the next. They are drafted, shown and checked without a"
-                        + " database.",
+        description = "Change files lead the tables from one model to the next. They are drafted, shown and "
+                + "checked without a database.",
         subcommands = {
             DraftCommand.class,
             ChangeCommand.Show.class,
@@ -41,7 +40,7 @@ import picocli.CommandLine.Spec;
             "  bathra change draft berth depths",
             "  bathra change show 2026-12-03-berth-depths --dialect mariadb",
             "  bathra change check 2026-12-03-berth-depths",
-            "  bathra change apply --url jdbc:postgresql://localhost/harbour --user me --password"
+            "  bathra change apply --url jdbc:postgresql://db/harbour --user me --password"
         })
 final class ChangeCommand implements Runnable {
     @Spec
@@ -77,9 +76,8 @@ final class ChangeCommand implements Runnable {
     @Command(
             name = "show",
             header = "Shows the statements of a change file, step by step.",
-            description =
-                    "Shows what is executed for each step on a product; behind each statement what it locks, whether"
-                            + " it reads or copies all rows, and whether a rollback takes it back.",
+            description = "Shows what is executed for each step on a product; behind each statement what it "
+                    + "locks, whether it reads or copies all rows, and whether a rollback takes it back.",
             mixinStandardHelpOptions = true,
             footerHeading = "%nExamples:%n",
             footer = {"  bathra change show 2026-12-03-berth-depths --dialect postgresql"})
@@ -153,9 +151,8 @@ final class ChangeCommand implements Runnable {
     @Command(
             name = "check",
             header = "Tells whether the release before goes on working.",
-            description =
-                    "Tells for each step whether a program of the release before, which is still running, goes on with"
-                            + " its reads, inserts and updates.",
+            description = "Tells for each step whether a program of the release before, which is still running, "
+                    + "goes on with its reads, inserts and updates.",
             mixinStandardHelpOptions = true,
             exitCodeListHeading = "%nExit codes:%n",
             exitCodeList = {"0:it goes on", "3:something breaks, or may"},
@@ -219,9 +216,8 @@ final class ChangeCommand implements Runnable {
     @Command(
             name = "reorder",
             header = "Puts a change file behind one that was written at the same time.",
-            description =
-                    "Where two branches each wrote a file after the same one: puts this one behind the other, if they"
-                            + " do not touch the same thing.",
+            description = "Where two branches each wrote a file after the same one: puts this one behind the "
+                    + "other, if they do not touch the same thing.",
             mixinStandardHelpOptions = true,
             footerHeading = "%nExamples:%n",
             footer = {"  bathra change reorder 2026-12-03-berth-depths"})

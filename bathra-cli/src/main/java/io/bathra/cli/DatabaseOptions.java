@@ -31,9 +31,8 @@ final class DatabaseOptions {
     @Option(
             names = "--password",
             paramLabel = "WORD",
-            description =
-                    "The user's password. Asked for when no word follows; BATHRA_PASSWORD keeps it out of lists of"
-                            + " processes.",
+            description = "The user's password. Asked for when no word follows; BATHRA_PASSWORD keeps it out of "
+                    + "lists of processes.",
             arity = "0..1",
             interactive = true,
             order = 5)

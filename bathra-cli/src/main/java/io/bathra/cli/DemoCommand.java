@@ -17,15 +17,13 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "demo",
         header = "Tells the story of a harbour office on a database of yours, or an embedded one.",
-        description = {
-            "Stores a season of a made-up harbour office, lives through a working day, and shows each step:",
-            "the model, the plan, the SQL, the changes found, and the row counts in the end."
-        },
+        description = "Stores a season of a made-up harbour office, lives through a working day, and shows each step: "
+                + "the model, the plan, the SQL, the changes found, and the row counts in the end.",
         mixinStandardHelpOptions = true,
         footerHeading = "%nExamples:%n",
         footer = {
             "  bathra demo",
-            "  bathra demo --url jdbc:postgresql://localhost/harbour --user me --password",
+            "  bathra demo --url jdbc:postgresql://db/harbour --user me --password",
             "  bathra demo --data my-season/"
         })
 final class DemoCommand implements Runnable {

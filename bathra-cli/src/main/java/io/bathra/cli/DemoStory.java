@@ -36,8 +36,11 @@ import picocli.CommandLine.Help.Ansi;
 
 /** The chapters of the demo, each printed while it happens. */
 final class DemoStory {
-    /** Fits a terminal window of usual width. */
-    private static final int WIDTH = 132;
+    /** Wider lines are not read well. */
+    private static final int MOST_WIDTH = 132;
+
+    /** Below the statement of a step where there is room, else below its table. */
+    private static final int WIDE = 110;
 
     private static final int CONTAINERS = 20_000;
 
@@ -45,6 +48,7 @@ final class DemoStory {
     private final Season season;
     private final PrintWriter out;
     private final Ansi ansi;
+    private final int width = Window.width(MOST_WIDTH);
     private final Map<String, Integer> expected = new LinkedHashMap<>();
 
     DemoStory(Store store, Season season, PrintWriter out, Ansi ansi) {
@@ -241,27 +245,29 @@ final class DemoStory {
 
     private void head(String format, Object... values) {
         out.println();
-        out.println(ansi.string("@|bold " + String.format(format, values).replace("@", "@@") + "|@"));
+        String words = Window.wrapped(String.format(format, values), width);
+        out.println(ansi.string("@|bold " + words.replace("@", "@@") + "|@"));
     }
 
     private void line(String format, Object... values) {
-        out.println(cut(("  " + String.format(format, values)).stripTrailing()));
+        out.println(Window.wrapped(("  " + String.format(format, values)).stripTrailing(), width));
     }
 
-    private static String cut(String text) {
-        return text.length() > WIDTH ? text.substring(0, WIDTH - 1) + "…" : text;
+    /** Of a statement it is enough to see how it begins. */
+    private void statement(String format, Object... values) {
+        out.println(Window.cut(("  " + String.format(format, values)).stripTrailing(), width));
     }
 
     private void tell(FlushPlan plan) {
         line("%2s  %-14s  %-19s  %5s  %s", "#", "operation", "table", "rows", "statement");
         int number = 0;
         for (FlushPlan.Step step : plan.steps()) {
-            line(
+            statement(
                     "%2d  %-14s  %-19s  %5d  %s",
                     ++number, step.operation(), step.table(), step.rowCount(), step.statement());
             if (!step.why().isEmpty()) {
-                out.println(ansi.string(
-                        "@|faint " + cut(" ".repeat(50) + step.why()).replace("@", "@@") + "|@"));
+                String why = Window.wrapped(" ".repeat(width < WIDE ? 22 : 50) + step.why(), width);
+                out.println(ansi.string("@|faint " + why.replace("@", "@@") + "|@"));
             }
         }
         if (!plan.leftToDatabase().isEmpty()) {
@@ -274,7 +280,7 @@ final class DemoStory {
             String path = traced.path() == null ? "" : traced.path();
             String rows =
                     traced.kind() == Kind.STATEMENT ? traced.rows() + (traced.rows() == 1 ? " row " : " rows") : "";
-            line(
+            statement(
                     "%2d  %10s %7.1f ms  %-9s  %s",
                     traced.number(), rows, traced.time().toNanos() / 1e6, path, traced.sql());
         }

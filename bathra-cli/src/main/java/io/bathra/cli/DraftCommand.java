@@ -33,7 +33,8 @@ import picocli.CommandLine.Spec;
             "  bathra change draft berth depths",
             "  bathra change draft pilots --renamed Pilot.phone=mobile",
             "  bathra change draft countries --fill Operator.country=NO",
-            "  bathra change draft countries --fill 'Operator.country={ term: { upper: homePort } }'",
+            "  bathra change draft countries \\",
+            "    --fill 'Operator.country={ term: { upper: homePort } }'",
             "  bathra change draft pilots --renamed Pilot.phone=mobile --in-two-steps"
         })
 final class DraftCommand implements Runnable {

@@ -91,9 +91,10 @@ final class ExampleCommand implements Runnable {
     @Parameters(
             index = "1..*",
             paramLabel = "URL",
-            description = "Databases for an example that takes several: for sharded-yards those of the directory and of"
-                    + " each shard, for foreign-partitions two of PostgreSQL, all of them empty. For call-window, a port"
-                    + " on which it stays open; for two-ways, the file for its page.")
+            description = "Databases for an example that takes several: for sharded-yards those of the "
+                    + "directory and of each shard, for foreign-partitions two of PostgreSQL, all of them "
+                    + "empty. For call-window, a port on which it stays open; for two-ways, the file for "
+                    + "its page.")
     private List<String> arguments = List.of();
 
     @Override

@@ -27,12 +27,11 @@ import picocli.CommandLine.Parameters;
 @Command(
         name = "load",
         header = "Loads a CSV file into a table, in bulk.",
-        description = {
-            "Loads a CSV file into the table of an entity, in bulk and in one transaction. Its first line names",
-            "attributes or columns; a link goes by what is unique in its target (vessel.imo), a pivot by a list",
-            "of that (pilots.badge: P01;P07). Lines that cannot be stored go into a file of their own, with line,",
-            "column and reason in front; mend it, and load it like any other."
-        },
+        description = "Loads a CSV file into the table of an entity, in bulk and in one transaction. Its "
+                + "first line names attributes or columns; a link goes by what is unique in its target "
+                + "(vessel.imo), a pivot by a list of that (pilots.badge: P01;P07). Lines that cannot "
+                + "be stored go into a file of their own, with line, column and reason in front; mend "
+                + "it, and load it like any other.",
         exitCodeList = {
             "0:all lines were taken",
             "1:nothing was stored",
@@ -63,9 +62,8 @@ final class LoadCommand extends ModelCommand {
     @Option(
             names = "--mode",
             paramLabel = "MODE",
-            description =
-                    "What becomes of a line whose row is there: insert rejects it, missing skips it, upsert writes"
-                            + " it over the row. insert if left out.")
+            description = "What becomes of a line whose row is there: insert rejects it, missing skips it, "
+                    + "upsert writes it over the row. insert if left out.")
     private Load.Mode mode = Load.Mode.INSERT;
 
     @Option(
@@ -107,8 +105,9 @@ final class LoadCommand extends ModelCommand {
     @Option(
             names = "--rejects",
             paramLabel = "FILE",
-            description = "Where rejected lines go: to a file that is not there, or that holds rejected lines. If left"
-                    + " out: NAME.rejected.csv beside NAME.csv, ENTITY.rejected.csv for what comes through a pipe.")
+            description = "Where rejected lines go: to a file that is not there, or that holds rejected lines. "
+                    + "If left out: NAME.rejected.csv beside NAME.csv, ENTITY.rejected.csv for what comes "
+                    + "through a pipe.")
     private @Nullable Path rejects;
 
     @Option(names = "--overwrite", description = "Lets rejected lines be written over any file.")
@@ -203,9 +202,11 @@ final class LoadCommand extends ModelCommand {
             return null;
         }
         try {
+            long size = Files.isRegularFile(file) ? Files.size(file) : -1; // of a pipe nobody knows
+            boolean small = size >= 0 && size < MEGABYTE;
             return Progress.bar(LineFile.isStandardInput(file) ? "standard input" : String.valueOf(file.getFileName()))
-                    .setInitialMax(Files.isRegularFile(file) ? Files.size(file) : -1) // of a pipe nobody knows
-                    .setUnit(" MB", (long) MEGABYTE)
+                    .setInitialMax(size)
+                    .setUnit(small ? " KB" : " MB", small ? 1 << 10 : (long) MEGABYTE)
                     .build();
         } catch (IOException e) {
             throw new BathraException(file + " cannot be read: " + e, e);

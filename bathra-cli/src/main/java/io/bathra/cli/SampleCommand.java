@@ -33,10 +33,9 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "sample",
         header = "Writes CSV files to load.",
-        description = {
-            "Writes CSV files of the made-up harbour office, to try out 'bathra load' with: operators, vessels,",
-            "berths, pilots, port calls with their pilots, and containers in any number."
-        },
+        description = "Writes CSV files of the made-up harbour office, to try out 'bathra load' with: "
+                + "operators, vessels, berths, pilots, port calls with their pilots, and containers in "
+                + "any number.",
         mixinStandardHelpOptions = true,
         footerHeading = "%nExamples:%n",
         footer = {

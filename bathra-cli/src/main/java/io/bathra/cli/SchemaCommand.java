@@ -26,7 +26,7 @@ import picocli.CommandLine.Spec;
         footerHeading = "%nExamples:%n",
         footer = {
             "  bathra schema print --dialect mariadb",
-            "  bathra schema create --url jdbc:postgresql://localhost/harbour --user me --password",
+            "  bathra schema create --url jdbc:postgresql://db/harbour --user me --password",
             "  bathra schema verify --url jdbc:sqlite:harbour.db"
         })
 final class SchemaCommand implements Runnable {
@@ -90,7 +90,7 @@ final class SchemaCommand implements Runnable {
             exitCodeList = {"0:all tables are as they should be", "3:tables that were there lack something"},
             footer = {
                 "  bathra schema create",
-                "  bathra schema create --url jdbc:mariadb://localhost/harbour --user me --password"
+                "  bathra schema create --url jdbc:mariadb://db/harbour --user me --password"
             })
     static final class Create extends ModelCommand {
         @Override
@@ -122,7 +122,7 @@ final class SchemaCommand implements Runnable {
             footer = {
                 "  bathra schema verify",
                 "  bathra schema verify --move-generators --url jdbc:h2:./harbour",
-                "  bathra schema verify --url jdbc:postgresql://localhost/harbour --user me --password --json"
+                "  bathra schema verify --url jdbc:postgresql://db/harbour --user me --json"
             })
     static final class Verify extends ModelCommand {
         @Option(

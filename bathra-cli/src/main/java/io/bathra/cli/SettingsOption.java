@@ -9,9 +9,9 @@ final class SettingsOption {
     @Option(
             names = "--settings",
             paramLabel = "FILE",
-            description = "A properties file with url, user, password, model or classpath; bathra.properties in the"
-                    + " working folder is read unasked. Variables BATHRA_URL and so on count before it, options before"
-                    + " both.",
+            description = "A properties file with url, user, password, model or classpath; bathra.properties in "
+                    + "the working folder is read unasked. Variables BATHRA_URL and so on count before it, "
+                    + "options before both.",
             order = 6)
     private @Nullable Path settingsFile;
 

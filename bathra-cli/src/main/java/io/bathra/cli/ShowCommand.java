@@ -30,7 +30,8 @@ import picocli.CommandLine.Spec;
             "  bathra show Vessel PortCall                   two of its entities",
             "  bathra show --draw harbour.svg                drawn; .png will do as well",
             "  bathra show --classpath target/classes        the model of your own project",
-            "  bathra show --model com.example.Fleet#MODEL --classpath 'target/classes:target/lib/*'"
+            "  bathra show --model com.example.Fleet#MODEL \\",
+            "    --classpath 'target/classes:target/lib/*'"
         })
 final class ShowCommand implements Runnable {
     @Spec
@@ -69,12 +70,11 @@ final class ShowCommand implements Runnable {
         } else if (json) {
             talk.json(ModelJson.of(model, shown));
         } else if (entities.isEmpty()) {
-            talk.out().println(model.describe());
+            talk.out().println(Window.wrapped(model.describe(), Window.width(Integer.MAX_VALUE)));
         } else {
-            talk.out()
-                    .println(shown.stream()
-                            .map(entity -> model.describe(entity.type()))
-                            .collect(Collectors.joining("\n\n")));
+            String words =
+                    shown.stream().map(entity -> model.describe(entity.type())).collect(Collectors.joining("\n\n"));
+            talk.out().println(Window.wrapped(words, Window.width(Integer.MAX_VALUE)));
         }
     }
 

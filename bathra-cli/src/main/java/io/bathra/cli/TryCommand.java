@@ -22,11 +22,10 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "try",
         header = "Works with a model and a database by hand, in Java.",
-        description = {
-            "Executes what you enter in Java, with the model's classes at hand: query, change, look at the SQL, store.",
-            "It only reads until :write is said. Without a database of yours, the harbour office on one in memory,",
-            "with a season loaded. Commands begin with a colon; :help lists them."
-        },
+        description = "Executes what you enter in Java, with the model's classes at hand: query, change, "
+                + "look at the SQL, store. It only reads until :write is said. Without a database of "
+                + "yours, the harbour office on one in memory, with a season loaded. Commands begin "
+                + "with a colon; :help lists them.",
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -38,7 +37,7 @@ import picocli.CommandLine.Spec;
         footerHeading = "%nExamples:%n",
         footer = {
             "  bathra try",
-            "  bathra try --url jdbc:postgresql://localhost/harbour --user me --password",
+            "  bathra try --url jdbc:postgresql://db/harbour --user me --password",
             "  bathra try --classpath target/classes --url jdbc:h2:./fleet --write",
             "  bathra try --run entries.txt                  entries from a file, for scripts",
             "  echo 'work.from(Vessel.class).count()' | bathra try"

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** A person at a terminal: a real one, as far as it is installed. */
 class TerminalTest {
@@ -45,6 +46,17 @@ class TerminalTest {
 
     private static String[] fleet(String url) {
         return new String[] {"--model", Fleet.class.getName() + "#MODEL", "--url", url};
+    }
+
+    /** Lines that a terminal has to break are one line here. */
+    @ParameterizedTest
+    @ValueSource(strings = {"demo", "show", "--help", "load --help", "change draft --help", "measure --help"})
+    void whatIsPrintedFitsAWindowOfEightyColumns(String command) {
+        try (Tmux terminal = new Tmux(80, 140, java(), Map.of(), command.split(" "))) {
+            terminal.await("ENDED 0");
+            assertThat(terminal.screen().lines())
+                    .allSatisfy(line -> assertThat(line).hasSizeLessThanOrEqualTo(80));
+        }
     }
 
     @Test
@@ -94,7 +106,7 @@ class TerminalTest {
             terminal.enter("twice(4)", "\n8\n");
             terminal.enter(":sql create user x identified by 'hush-hush'", "writes, but this unit");
             terminal.clear().press("C-r").type("fo").await("for (int i = 7").press("C-c");
-            terminal.press("C-d").await("ENDED 0");
+            terminal.awaitPrompt().press("C-d").await("ENDED 0"); // in between, the terminal is not the tool's
         }
         Path history = folder.resolve("bathra/history");
         assertThat(history).content().contains("twice(4)").doesNotContain("hush");

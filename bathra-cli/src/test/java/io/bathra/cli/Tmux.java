@@ -34,6 +34,7 @@ final class Tmux implements AutoCloseable {
         command.addAll(List.of(
                 java.resolve("bin/java").toString(),
                 "-XX:TieredStopAtLevel=1",
+                "--enable-native-access=ALL-UNNAMED", // as the script at the root does
                 "-cp",
                 System.getProperty("surefire.test.class.path", System.getProperty("java.class.path")),
                 Bathra.class.getName()));
@@ -118,6 +119,11 @@ final class Tmux implements AutoCloseable {
     /** The screen with its colours. */
     String colours() {
         return run("capture-pane", "-p", "-e");
+    }
+
+    /** Waits until the tool asks for the next entry, and nothing stands there yet. */
+    Tmux awaitPrompt() {
+        return await(screen -> screen.stripTrailing().endsWith(">"), "a prompt");
     }
 
     Tmux await(String expected) {
