@@ -25,11 +25,13 @@ import java.util.concurrent.TimeUnit;
 import org.h2.tools.Server;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Whoever applies change files may be killed, or stopped for a while, at any moment; all is done in the end, and once. */
 @OnEachDatabase
+@Tag("exhaustive")
 class ApplyFaultTest {
     private static final boolean LONG = Boolean.getBoolean("bathra.long");
     private static final int SOME = 2;

@@ -31,6 +31,7 @@ import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -40,6 +41,7 @@ import org.junit.jupiter.params.provider.ValueSource;
  * out; a second JVM does it all again in another zone and language, with sessions in a third one.
  */
 @OnEachDatabase
+@Tag("exhaustive")
 class EdgeValueTest {
     private static final boolean ALL = Boolean.getBoolean("bathra.long");
 

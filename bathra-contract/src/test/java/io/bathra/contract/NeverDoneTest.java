@@ -30,12 +30,14 @@ import java.util.Random;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** What is never executed when a schema changes, since it loses rows, cuts values, or stops others. */
+@Tag("exhaustive")
 class NeverDoneTest {
     private static final int PAIRS = 60;
     private static final Pattern MODIFIED = Pattern.compile("modify column (\"[^\"]+\"|`[^`]+`|\\S+) (.*)");
