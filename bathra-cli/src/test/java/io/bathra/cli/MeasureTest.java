@@ -21,12 +21,14 @@ import javax.imageio.ImageIO;
 import org.h2.tools.Server;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** Ways compared on each database: what is measured, and that nothing is left of it. */
+@Tag("exhaustive")
 class MeasureTest {
     private static final String YARD = Yard.class.getName() + "#MODEL";
 

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -20,6 +21,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** A person at a terminal: a real one, as far as it is installed. */
+@Tag("exhaustive")
 class TerminalTest {
     /** Whether there is time for all databases, and not for one of them alone. */
     private static final boolean ALL = System.getenv("BATHRA_ALL_DATABASES") != null;

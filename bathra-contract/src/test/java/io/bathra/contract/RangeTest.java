@@ -27,12 +27,14 @@ import java.util.Map;
 import java.util.Objects;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Values beyond what a column or a database keeps: refused before any SQL, in words that say what to do. */
 @OnEachDatabase
+@Tag("exhaustive")
 class RangeTest {
     private static final int[] ROWS = {1, 3, 40, 110};
 

@@ -320,7 +320,7 @@ public final class Unit implements ReadingUnit {
 
     /** Whether a rollback would, or may, take something back from the database. */
     public boolean hasUncommitted() {
-        return transaction.hasWork() || transaction.mayHaveWritten();
+        return transaction.hasWork();
     }
 
     /** What the next flush would write. */

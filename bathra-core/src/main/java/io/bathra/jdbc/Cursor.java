@@ -49,6 +49,7 @@ public final class Cursor implements AutoCloseable {
             }
             binder.bind(prepared);
             result = prepared.executeQuery();
+            transaction.markAsked(text);
             transaction.refuseStopped(execution.shown());
             return this;
         } catch (SQLException e) {

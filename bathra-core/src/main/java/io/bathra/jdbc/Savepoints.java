@@ -92,7 +92,7 @@ final class Savepoints {
         if (!first && !rowWritten) {
             writePassingRow();
         }
-        boolean lost = joined || transaction.hasWritten() || transaction.hasHeld();
+        boolean lost = joined || transaction.mayHaveWritten() || transaction.hasHeld();
         marks = marks.isEmpty() ? new ArrayList<>() : marks;
         marks.add(new Mark(first || rowWritten, rowWritten, lost));
     }
@@ -115,7 +115,7 @@ final class Savepoints {
     /** Goes back to one, which stays; those after it are gone. */
     void backTo(CharSequence cause, int number) {
         Mark mark = forgetAfter(number);
-        if (mark != null && !mark.kept && transaction.hasWritten()) {
+        if (mark != null && !mark.kept && transaction.mayHaveWritten()) {
             backToBeginning(cause, number, mark);
         } else if (!line.waiting().backTo(number)) {
             String name = name(number);

@@ -51,7 +51,9 @@ final class Statements {
         if (text.plain()) {
             run(cause, text.sql(), Shown.of(text), null, statement -> {
                 binding.all(statement, text.params(), 1);
-                return handOver(statement, handler);
+                ResultSet answer = statement.executeQuery();
+                transaction.markAsked(text);
+                return handOver(answer, handler);
             });
             return;
         }

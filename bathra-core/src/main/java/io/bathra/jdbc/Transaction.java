@@ -55,8 +55,8 @@ public final class Transaction implements AutoCloseable {
     private boolean written;
     private final boolean readOnly;
 
-    /** Whether a statement was executed that a user has written. */
-    private boolean plain;
+    /** Whether the database has answered a query that a user has written. */
+    private boolean asked;
 
     private @Nullable String position;
 
@@ -122,17 +122,22 @@ public final class Transaction implements AutoCloseable {
         return written;
     }
 
+    /** Whether anything may have been written: a query of a user's may do so without a word, by a function. */
+    public boolean mayHaveWritten() {
+        return written || (asked && !readOnly);
+    }
+
     /**
-     * Whether going back to the beginning would lose anything: what was written, rows that are held, what was read
-     * under a level of isolation that was asked for, or what belongs to somebody else.
+     * Whether going back to the beginning would, or may, lose anything: what was written, rows that are held, what was
+     * read under a level of isolation that was asked for, or what belongs to somebody else.
      */
     public boolean hasWork() {
-        return written || holding || joined != null || savepoints.areAny();
+        return hasWorkToKeep() || holding;
     }
 
     /** The same for one that ends in any case: rows that are held need not be kept. */
     public boolean hasWorkToKeep() {
-        return written || joined != null || savepoints.areAny();
+        return mayHaveWritten() || joined != null || savepoints.areAny();
     }
 
     /** Whether rows are held, or something was read that shall stay as it is. */
@@ -297,6 +302,11 @@ public final class Transaction implements AutoCloseable {
         written = true;
     }
 
+    /** The database has begun to answer a query, whatever becomes of the answer. */
+    void markAsked(SqlText query) {
+        asked |= query.plain();
+    }
+
     /** The value of a result's column, as it passes a gate. */
     public @Nullable Object read(ResultSet result, int index, Gate gate) throws SQLException {
         return database.reader(gate).read(result, index);
@@ -395,6 +405,7 @@ public final class Transaction implements AutoCloseable {
     /** Nothing is written or held any more: all of the transaction was taken back, and it begins again. */
     void beginsAgain() {
         written = false;
+        asked = false;
         holding = false;
         line.beginAgain();
     }
@@ -417,11 +428,6 @@ public final class Transaction implements AutoCloseable {
         }
         takePosition();
         giveBack(true);
-    }
-
-    /** Whether it matters if it was committed: a query of a user's may write without saying so, unless nothing may. */
-    public boolean mayHaveWritten() {
-        return written || (plain && !readOnly);
     }
 
     private void takePosition() {
@@ -472,7 +478,7 @@ public final class Transaction implements AutoCloseable {
 
     private void giveBack(boolean ended) {
         written = false;
-        plain = false;
+        asked = false;
         holding = false;
         recovered = null;
         savepoints.forgetAll();
@@ -508,7 +514,6 @@ public final class Transaction implements AutoCloseable {
                 savepoints.rowWritten();
             }
             if (shown.plain()) {
-                plain = true;
                 line.beginAgainIfOver();
             }
         }
