@@ -93,10 +93,11 @@ class MeasureTest {
         }
     }
 
-    /** Whatever a database may keep schemas or files in. */
+    /** Whatever is kept in schemas or files that may be of a measurement. */
     private static List<String> placesOf(Store store, String url) throws IOException {
         if (!url.startsWith("jdbc:sqlite:")) {
-            return store.sql("select schema_name from information_schema.schemata order by schema_name")
+            return store.sql("select schema_name from information_schema.schemata"
+                            + " where lower(schema_name) like 'bathra_measure%' order by schema_name")
                     .as(String.class)
                     .list();
         }
@@ -193,7 +194,7 @@ class MeasureTest {
         assertThat(shell.bathra(
                         "measure",
                         "--rows",
-                        30_000,
+                        15_000,
                         "--seconds",
                         1,
                         "--url",

