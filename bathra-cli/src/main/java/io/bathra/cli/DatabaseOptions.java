@@ -45,6 +45,17 @@ final class DatabaseOptions {
      * @param place the database in words
      */
     record Opened(Store store, HikariDataSource pool, String url, String place) implements AutoCloseable {
+        /**
+         * Connections of now are not lent again, since somebody was cut off while he talked on one, and the next would
+         * get what is still to be answered to him. A database in memory ends with its last connection, and talks within
+         * this program alone.
+         */
+        void forsakeConnections() {
+            if (!url.startsWith("jdbc:h2:mem:")) {
+                pool.getHikariPoolMXBean().softEvictConnections();
+            }
+        }
+
         @Override
         public void close() {
             store.close();

@@ -80,7 +80,8 @@ final class TryCommand implements Callable<Integer> {
                 opened.store().schema().createMissing();
             }
             String place = season ? "H2 in memory, with a season loaded" : opened.place();
-            Desk desk = new Desk(opened.store(), place, models.places(settings, model), loader(), write);
+            Desk desk = new Desk(
+                    opened.store(), opened::forsakeConnections, place, models.places(settings, model), loader(), write);
             return exitCode(script == null && Talk.isTerminal() ? desk.terminal(System.getenv()) : run(desk));
         }
     }

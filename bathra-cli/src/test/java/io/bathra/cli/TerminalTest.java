@@ -174,6 +174,21 @@ class TerminalTest {
         terminal.press("C-c").await("stopped");
     }
 
+    /** While the line is read, while it is compiled, or when it has just begun. */
+    @Test
+    void whoStopsRightBehindEnterIsHeard() throws InterruptedException {
+        try (Tmux terminal = terminal(java())) {
+            for (int millis = 0; millis <= 400; millis += 20) {
+                terminal.clear()
+                        .type("while (true) { work.sql(\"select 1 as n\").list(); }")
+                        .press("Enter");
+                Thread.sleep(millis);
+                terminal.press("C-c").await("stopped");
+            }
+            terminal.enter("work.from(Vessel.class).count()", "\n60\n");
+        }
+    }
+
     /** Long enough for the compiler, and for the database to begin. */
     private static void pause() {
         try {

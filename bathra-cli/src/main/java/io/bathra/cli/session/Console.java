@@ -24,9 +24,15 @@ import org.jline.terminal.TerminalBuilder;
 import org.jline.utils.AttributedString;
 import org.jline.utils.AttributedStringBuilder;
 import org.jline.utils.AttributedStyle;
+import org.jline.utils.NonBlockingReader;
 
 /** A person at a terminal. */
 final class Console implements Screen, AutoCloseable {
+    private static final int CTRL_C = 3;
+
+    /** A terminal far away takes its time to say what it can do, and what it says later would be taken for typed. */
+    private static final String PROBE_MILLIS = "org.jline.terminal.probe.timeout";
+
     private static final int USUAL_WIDTH = 80;
 
     /** Halfway between black and white, among 256 colours. */
@@ -43,6 +49,9 @@ final class Console implements Screen, AutoCloseable {
      * @param environment of the program
      */
     Console(Map<String, String> environment) throws IOException {
+        if (System.getProperty(PROBE_MILLIS) == null) {
+            System.setProperty(PROBE_MILLIS, "2000");
+        }
         terminal = TerminalBuilder.builder()
                 .name("bathra")
                 .system(true)
@@ -135,9 +144,14 @@ final class Console implements Screen, AutoCloseable {
                 way.order());
     }
 
-    private boolean goesOn(Session session, LineReader reader) {
+    private boolean goesOn(Session session, LineReader reader) throws IOException {
         try {
+            session.begin();
             String entry = reader.readLine(prompt(session));
+            if (isStopNext()) {
+                print(Printed.of(Look.NOTE, "stopped"));
+                return true;
+            }
             return session.enter(entry) != Next.QUIT || !mayLeave(session, reader);
         } catch (UserInterruptException e) {
             if (e.getPartialLine().isBlank()) {
@@ -147,6 +161,15 @@ final class Console implements Screen, AutoCloseable {
         } catch (EndOfFileException e) {
             return !mayLeave(session, reader);
         }
+    }
+
+    /**
+     * Whether Ctrl-C comes right behind a line. While a line is read, and looked through, it is a character like any
+     * other; after that it is a signal.
+     */
+    private boolean isStopNext() throws IOException {
+        NonBlockingReader typed = terminal.reader();
+        return System.in.available() > 0 && typed.peek(1) == CTRL_C && typed.read() == CTRL_C;
     }
 
     private String prompt(Session session) {

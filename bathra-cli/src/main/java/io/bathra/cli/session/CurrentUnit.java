@@ -26,6 +26,7 @@ final class CurrentUnit implements AutoCloseable {
     private static final long CLOSING_MILLIS = 500;
 
     private final Store store;
+    private final Runnable forsaking;
     private final Screen screen;
 
     /** What was set in vain and was told already. */
@@ -40,9 +41,11 @@ final class CurrentUnit implements AutoCloseable {
 
     /**
      * @param store on which all is done
+     * @param forsaking has connections of now not lent again
      */
-    CurrentUnit(Store store, Screen screen) {
+    CurrentUnit(Store store, Runnable forsaking, Screen screen) {
         this.store = store;
+        this.forsaking = forsaking;
         this.screen = screen;
         work = begin();
     }
@@ -174,6 +177,9 @@ final class CurrentUnit implements AutoCloseable {
         String gone = lost > 0
                 ? ", and " + Words.count(lost, "pending change") + " with it"
                 : hasUncommitted() ? ", and what was not committed with it" : "";
+        if (end != End.FAILED) {
+            forsaking.run(); // it may have been cut off in the middle of what a driver and a server say to one another
+        }
         closeAside(before);
         work = begin();
         screen.print(Printed.of(Look.NOTE, "the unit of work is over; work is a new one" + gone));

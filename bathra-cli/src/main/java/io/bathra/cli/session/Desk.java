@@ -14,12 +14,14 @@ import org.jspecify.annotations.Nullable;
  * A model and a store, for whoever sits down with them: a person at a terminal, or a script.
  *
  * @param store on which all is done
+ * @param forsaking has connections of now not lent again
  * @param place the database in words
  * @param classPath where the classes of the model are
  * @param loader that has loaded them
  * @param writing whether it begins with writing
  */
-public record Desk(Store store, String place, List<Path> classPath, ClassLoader loader, boolean writing) {
+public record Desk(
+        Store store, Runnable forsaking, String place, List<Path> classPath, ClassLoader loader, boolean writing) {
     private static final int SCRIPT_WIDTH = 120;
 
     /** How a session has ended. */
@@ -34,7 +36,7 @@ public record Desk(Store store, String place, List<Path> classPath, ClassLoader 
     }
 
     private Session session(JavaEntries java, ModelWords words, Screen screen) {
-        Session session = new Session(store, words, java, screen);
+        Session session = new Session(store, forsaking, words, java, screen);
         if (writing) {
             session.unit().write(true);
         }

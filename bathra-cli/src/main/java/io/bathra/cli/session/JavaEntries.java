@@ -275,6 +275,21 @@ final class JavaEntries implements AutoCloseable {
         return values;
     }
 
+    /** Somebody enters something anew. */
+    void begin() {
+        control.begin();
+    }
+
+    /** What was entered and has not begun does not begin any more. Another thread may say so. */
+    void tell() {
+        control.tell();
+    }
+
+    /** Whether somebody has asked that what was entered be stopped. */
+    boolean isTold() {
+        return control.isTold();
+    }
+
     /** Whether the entry that is being executed comes to its end within a time. Another thread may ask. */
     boolean endsWithin(long millis) {
         return control.endsWithin(millis);

@@ -42,6 +42,10 @@ final class Session implements AutoCloseable {
 
     private final CurrentUnit unit;
     private long entryNanos;
+
+    /** Whether a command is at work with the unit. */
+    private volatile boolean busy;
+
     private @Nullable String why;
 
     /** What comes after an entry. */
@@ -54,10 +58,11 @@ final class Session implements AutoCloseable {
 
     /**
      * @param store on which all is done
+     * @param forsaking has connections of now not lent again
      * @param java what executes entries in Java
      * @throws BathraException when there is a session already
      */
-    Session(Store store, ModelWords words, JavaEntries java, Screen screen) {
+    Session(Store store, Runnable forsaking, ModelWords words, JavaEntries java, Screen screen) {
         if (Live.store != null) {
             throw new BathraException("there is a session in this program already; end it first");
         }
@@ -67,7 +72,7 @@ final class Session implements AutoCloseable {
         this.java = java;
         this.screen = screen;
         this.face = new Face(model, screen::width);
-        this.unit = new CurrentUnit(recording.store().heardBy((StatementListener) watch), screen);
+        this.unit = new CurrentUnit(recording.store().heardBy((StatementListener) watch), forsaking, screen);
     }
 
     // ---- what the commands work with
@@ -153,6 +158,11 @@ final class Session implements AutoCloseable {
 
     // ---- entries
 
+    /** Somebody enters something anew, whatever was stopped before. */
+    void begin() {
+        java.begin();
+    }
+
     /** Executes what somebody has entered: a command, or one or several entries in Java. */
     Next enter(String text) {
         String entry = text.strip();
@@ -193,12 +203,19 @@ final class Session implements AutoCloseable {
         watch.begin();
         long begun = System.nanoTime();
         boolean done = false;
+        busy = true;
         try {
+            if (java.isTold()) {
+                tell(new Entered(End.STOPPED, Printed.NOTHING, null, null));
+                return false;
+            }
             screen.print(task.get());
             done = true;
         } catch (RuntimeException e) {
             failed(e);
             tell(new Entered(End.FAILED, Printed.NOTHING, e, null));
+        } finally {
+            busy = false;
         }
         entryNanos = System.nanoTime() - begun;
         unit.settle(End.DONE);
@@ -256,15 +273,31 @@ final class Session implements AutoCloseable {
         return names;
     }
 
-    /** Stops what is being executed: the statement first, then the entry. Another thread calls it. */
+    /**
+     * Stops what was entered: the statement first, then the entry; what has not begun does not begin. Another thread
+     * calls it.
+     */
     void stop() {
+        java.tell();
         long until = System.nanoTime() + STATEMENT_MILLIS * 1_000_000;
         while (System.nanoTime() < until) {
-            if (java.endsWithin(unit.work().cancel() ? CANCEL_MILLIS : PAUSE_MILLIS)) {
+            if (endsWithin(unit.work().cancel() ? CANCEL_MILLIS : PAUSE_MILLIS)) {
                 return;
             }
         }
         java.stop();
+    }
+
+    private boolean endsWithin(long millis) {
+        if (!busy) {
+            return java.endsWithin(millis);
+        }
+        try {
+            Thread.sleep(PAUSE_MILLIS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        return !busy;
     }
 
     @Override

@@ -34,6 +34,7 @@ final class SnippetControl extends LocalExecutionControl {
 
     private final ClassLoader loader;
     private volatile @Nullable Turn current;
+    private volatile boolean told;
     private volatile @Nullable Object variable;
     private volatile Function<@Nullable Object, Printed> showing = value -> Printed.NOTHING;
 
@@ -148,6 +149,20 @@ final class SnippetControl extends LocalExecutionControl {
         }
     }
 
+    /** Somebody enters something anew, whatever was stopped before. */
+    void begin() {
+        told = false;
+    }
+
+    /** What was entered is to be stopped, while it is compiled already. */
+    void tell() {
+        told = true;
+    }
+
+    boolean isTold() {
+        return told;
+    }
+
     /** How results are shown, on the thread of the entry, which may be stopped then as well. */
     void show(Function<@Nullable Object, Printed> newShowing) {
         showing = newShowing;
@@ -170,6 +185,11 @@ final class SnippetControl extends LocalExecutionControl {
     protected String invoke(Method snippet) throws Exception {
         Turn turn = new Turn(snippet, showing, loader);
         current = turn;
+        if (told) { // in this order, so that whoever tells finds the turn, or is found here
+            turn.stopped = true;
+            turn.over.complete(Printed.NOTHING);
+            throw new StoppedException();
+        }
         COMING.set(turn);
         if (Runtime.version().feature() <= LAST_WITH_STOP) {
             take();

@@ -35,7 +35,7 @@ class TryGuideTest {
             ModelWords words = new ModelWords(Harbour.MODEL);
             JavaEntries java = new JavaEntries(
                     List.of(JavaEntries.placeOf(Harbour.class)), getClass().getClassLoader(), words);
-            try (Session session = new Session(store, words, java, new Screen() {
+            try (Session session = new Session(store, () -> {}, words, java, new Screen() {
                 @Override
                 public void print(Printed printed) {
                     printed.lines().forEach(line -> screen.append(line.text()).append('\n'));
