@@ -292,8 +292,11 @@ final class Session implements AutoCloseable {
         if (!busy) {
             return java.endsWithin(millis);
         }
+        long until = System.nanoTime() + millis * 1_000_000; // a statement is not cancelled again before that
         try {
-            Thread.sleep(PAUSE_MILLIS);
+            while (busy && System.nanoTime() < until) {
+                Thread.sleep(PAUSE_MILLIS);
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
