@@ -85,11 +85,17 @@ final class Tmux implements AutoCloseable {
         return this;
     }
 
-    /** Presses a key: {@code Enter}, {@code Tab}, {@code C-c}. */
+    /** Presses keys one after the other: {@code Enter}, {@code Tab}, {@code C-c}. */
     Tmux press(String... keys) {
         for (String key : keys) {
             run("send-keys", key);
         }
+        return this;
+    }
+
+    /** Presses two keys so fast that the second one is there before the first one is looked at. */
+    Tmux pressAtOnce(String first, String second) {
+        run("send-keys", first, second);
         return this;
     }
 
@@ -106,10 +112,13 @@ final class Tmux implements AutoCloseable {
         return type(entry).press("Enter").await(expected);
     }
 
-    /** Empties the screen up to the line of the prompt. */
+    /** Empties the screen up to the prompt, behind which nothing stands yet. */
     Tmux clear() {
         press("C-l");
-        return await(screen -> screen.strip().lines().count() <= 2, "an empty screen");
+        return await(
+                screen -> screen.strip().lines().count() == 1
+                        && screen.stripTrailing().endsWith(">"),
+                "an empty screen");
     }
 
     String screen() {

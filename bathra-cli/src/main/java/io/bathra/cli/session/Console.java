@@ -33,6 +33,9 @@ final class Console implements Screen, AutoCloseable {
     /** A terminal far away takes its time to say what it can do, and what it says later would be taken for typed. */
     private static final String PROBE_MILLIS = "org.jline.terminal.probe.timeout";
 
+    /** A thread of the reader's fetches what is typed, and on a busy machine takes its time to begin. */
+    private static final long FETCH_MILLIS = 2_000;
+
     private static final int USUAL_WIDTH = 80;
 
     /** Halfway between black and white, among 256 colours. */
@@ -165,11 +168,13 @@ final class Console implements Screen, AutoCloseable {
 
     /**
      * Whether Ctrl-C comes right behind a line. While a line is read, and looked through, it is a character like any
-     * other; after that it is a signal.
+     * other; while the reader puts the terminal back, it interrupts this thread; after that it is a signal.
      */
     private boolean isStopNext() throws IOException {
+        boolean interrupted = Thread.interrupted();
         NonBlockingReader typed = terminal.reader();
-        return System.in.available() > 0 && typed.peek(1) == CTRL_C && typed.read() == CTRL_C;
+        boolean isNext = System.in.available() > 0 && typed.peek(FETCH_MILLIS) == CTRL_C && typed.read() == CTRL_C;
+        return isNext || interrupted;
     }
 
     private String prompt(Session session) {
