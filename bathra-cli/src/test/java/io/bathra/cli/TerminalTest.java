@@ -178,10 +178,10 @@ class TerminalTest {
     @Test
     void whoStopsRightBehindEnterIsHeard() throws InterruptedException {
         try (Tmux terminal = terminal(java())) {
-            for (int i = 0; i < 50; i++) {
+            for (int i = 0; i < 25; i++) {
                 endless(terminal).pressAtOnce("Enter", "C-c").await("stopped");
             }
-            for (int millis = 0; millis <= 400; millis += 20) {
+            for (int millis = 0; millis <= 400; millis += 40) {
                 endless(terminal).press("Enter");
                 Thread.sleep(millis);
                 terminal.press("C-c").await("stopped");

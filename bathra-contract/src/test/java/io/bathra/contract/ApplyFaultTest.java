@@ -289,7 +289,7 @@ class ApplyFaultTest {
                     of:
                       mariadb: create table slow as select sleep(4) as n
                       postgresql: create table slow as select pg_sleep(4)::text as n
-                      h2: create table slow as select sum(a.x * b.x) as n from system_range(1, 5000) a, system_range(1, 5000) b
+                      h2: create table slow as select sum(a.x * b.x) as n from system_range(1, 2500) a, system_range(1, 2500) b
                 """);
         Process child = child(-1, "halt");
         String running = switch (database) {
