@@ -30,7 +30,7 @@ class BulkMemoryTest {
 
         Box(int number) {
             serial = "SER" + number;
-            content = "content of the box with the number " + number;
+            content = ("content of the box with the number " + number + "; ").repeat(16); // 700 bytes a row
             kilos = number % 1_000;
         }
 
@@ -42,7 +42,7 @@ class BulkMemoryTest {
     private static final Model MODEL =
             Model.of("boxes", Entity.of(Box.class, Box::new).column(Box::serial, required(), length(12), unique()));
     private static final boolean LONG = Boolean.getBoolean("bathra.long");
-    private static final int ROWS = LONG ? 300_000 : 80_000;
+    private static final int ROWS = LONG ? 300_000 : 70_000;
     private static final int MEGABYTES = 48;
 
     private final TestDatabase database;

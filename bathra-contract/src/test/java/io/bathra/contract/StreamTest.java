@@ -31,7 +31,7 @@ class StreamTest {
         }
     }
 
-    record Level(long id, int level) {}
+    record Level(String sensor, int level) {}
 
     private static final Model MODEL = Model.of("readings", Entity.of(Reading.class, Reading::new));
     private static final boolean LONG = Boolean.getBoolean("bathra.long");
@@ -59,7 +59,8 @@ class StreamTest {
         String url = database.sharedUrl();
         try (Store store = Trips.open(MODEL, url)) {
             store.schema().createMissing();
-            String sensor = database == TestDatabase.MARIADB ? "concat('sensor ', x)" : "'sensor ' || x";
+            String name = "'a sensor that has so long a name that many of them would not fit in: '";
+            String sensor = database == TestDatabase.MARIADB ? "concat(" + name + ", x)" : name + " || x";
             store.sql("insert into reading (id, sensor, level) select x, " + sensor + ", 1 from (" + numbers()
                             + ") numbers")
                     .with("rows", ROWS)
@@ -78,7 +79,7 @@ class StreamTest {
                         .where(number(Reading::level).above(0))
                         .stream()
                         .map(Reading::level));
-                long records = sum(() -> work.sql("select id, level from reading").as(Level.class).stream()
+                long records = sum(() -> work.sql("select sensor, level from reading").as(Level.class).stream()
                         .map(Level::level));
                 System.out.println(entities + " " + records);
             }

@@ -32,6 +32,7 @@ public final class OtherProcess {
         Stream<String> command = Stream.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + megabytes + "m",
+                "-XX:+UseSerialGC",
                 "-cp",
                 System.getProperty("java.class.path"),
                 main.getName());
