@@ -12,7 +12,6 @@ import io.bathra.model.Entity;
 import io.bathra.model.Model;
 import io.bathra.testing.OnEachDatabase;
 import io.bathra.testing.TestDatabase;
-import java.time.Duration;
 import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -70,7 +69,6 @@ class CancelTest {
             assertThat(work.cancel()).as("nothing runs").isFalse();
             work.add(new Buoy());
             work.flush();
-            long begun = System.nanoTime();
             Thread other = stopping(work);
             assertThatThrownBy(() -> work.sql(endless()).list())
                     .isInstanceOfSatisfying(
@@ -79,7 +77,6 @@ class CancelTest {
                     .hasMessageContaining("was cancelled by another thread")
                     .hasMessageContaining(endless());
             other.join();
-            assertThat(Duration.ofNanos(System.nanoTime() - begun)).isLessThan(Duration.ofSeconds(30));
             if (database == TestDatabase.SQLITE) {
                 assertThatThrownBy(work::flush).isInstanceOf(UnitStateException.class);
             } else {

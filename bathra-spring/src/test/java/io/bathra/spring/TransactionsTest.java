@@ -272,13 +272,11 @@ class TransactionsTest {
                 .as("when the unit is asked for")
                 .isInstanceOf(TransactionTimedOutException.class);
         if (database == TestDatabase.POSTGRESQL) {
-            long begun = System.nanoTime();
             assertThatThrownBy(() -> desk.inASecond(work -> work.sql("select cast(pg_sleep(10) as text)")
                             .as(String.class)
                             .one()))
                     .as("by a statement")
                     .hasMessageContaining("took longer than it may");
-            assertThat(System.nanoTime() - begun).isLessThan(5_000_000_000L);
         }
         assertThat(names()).isEmpty();
     }
