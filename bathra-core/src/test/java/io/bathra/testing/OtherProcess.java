@@ -32,7 +32,8 @@ public final class OtherProcess {
         Stream<String> command = Stream.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + megabytes + "m",
-                "-XX:+UseSerialGC",
+                "-XX:+UseSerialGC", // as what is started for a moment wants it, on two processors that others use too
+                "-XX:TieredStopAtLevel=1",
                 "-cp",
                 System.getProperty("java.class.path"),
                 main.getName());
