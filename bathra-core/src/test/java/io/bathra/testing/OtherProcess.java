@@ -32,8 +32,8 @@ public final class OtherProcess {
         Stream<String> command = Stream.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + megabytes + "m",
-                "-XX:+UseSerialGC", // as what is started for a moment wants it, on two processors that others use too
-                "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC", // the quickest in a heap as small as this
+                "-XX:TieredStopAtLevel=1", // it lives for seconds, so that better code would come too late
                 "-cp",
                 System.getProperty("java.class.path"),
                 main.getName());
