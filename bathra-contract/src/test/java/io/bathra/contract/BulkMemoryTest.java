@@ -15,9 +15,11 @@ import io.bathra.testing.OtherProcess;
 import io.bathra.testing.TestDatabase;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Rows that would not fit into the memory all at once are stored in bulk. */
+@Tag("exhaustive")
 @OnEachDatabase
 class BulkMemoryTest {
     static final class Box {

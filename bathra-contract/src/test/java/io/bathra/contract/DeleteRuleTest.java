@@ -37,6 +37,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import javax.sql.DataSource;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** What the removal of a row does to those that lead to it: by the database, by the unit of work, and as a refusal. */
@@ -227,6 +228,7 @@ class DeleteRuleTest {
         return contents(source);
     }
 
+    @Tag("exhaustive")
     @Test
     void everyCombinationAlongAChainDoesWhatTheDatabaseAloneDoes() {
         for (Rule pier : Rule.all()) {

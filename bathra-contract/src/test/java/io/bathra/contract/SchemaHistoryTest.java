@@ -39,11 +39,13 @@ import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.lifecycle.AddLifecycleHook;
 import net.jqwik.api.statistics.Statistics;
+import org.junit.jupiter.api.Tag;
 
 /**
  * Whatever two models ask for, the steps that are drafted lead from one to the other, on paper and on each database,
  * and a second draft has nothing to do.
  */
+@Tag("exhaustive")
 @AddLifecycleHook(TenSeconds.class)
 @AddLifecycleHook(OnChosenDatabases.class)
 class SchemaHistoryTest {

@@ -12,9 +12,11 @@ import io.bathra.testing.OtherProcess;
 import io.bathra.testing.TestDatabase;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** A million rows go through a small memory, as entities and in plain SQL. */
+@Tag("exhaustive")
 @OnEachDatabase
 class StreamTest {
     static final class Reading {

@@ -41,7 +41,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 class ShardsTest {
     private static final List<String> PORTS = List.of("Nordhaven", "Sandby", "Skerries", "Ness");
     private static final int BOXES = 400;
-    private static final int DEATHS = Fleet.LONG ? 100 : 8;
+    private static final int DEATHS = Fleet.LONG ? 100 : 4;
 
     /** Empty databases on two servers. */
     private static List<String> two(String product, String name) {
