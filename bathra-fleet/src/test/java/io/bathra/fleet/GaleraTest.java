@@ -94,15 +94,18 @@ class GaleraTest {
         assertThat(contents).as("what each of the nodes holds").containsOnly(contents.get(0));
     }
 
-    @Test
-    void nodesThatDieInTurnLoseNothing() {
-        Docks.fill(store(nodes.get(0), 2));
-        List<Store> stores = List.of(
+    private List<Store> storesOfAllNodes() {
+        return List.of(
                 store(together("sequential", 0), 5),
                 store(together("sequential", 1), 5),
                 store(together("sequential", 2), 5),
                 store(together("loadbalance", 0), 5));
-        Clerks clerks = Clerks.begin("node clerk ", 12, stores, RETRYING);
+    }
+
+    @Test
+    void nodesThatDieInTurnLoseNothing() {
+        Docks.fill(store(nodes.get(0), 2));
+        Clerks clerks = Clerks.begin("node clerk ", 12, storesOfAllNodes(), RETRYING);
         for (int round = 0; round < (Fleet.LONG ? 5 : 1); round++) {
             for (int node = NODES; node >= 1; node--) {
                 Fleet.sleep(2_000);
@@ -114,6 +117,26 @@ class GaleraTest {
         Fleet.sleep(2_000);
         clerks.end();
         Fleet.say("galera, each node ended by kill -9 in turn, 12 clerks: %s", clerks);
+        clerks.haveAllSucceeded();
+        Docks.holds(store(nodes.get(0), 2), clerks.acknowledged());
+        areAllNodesEqual();
+    }
+
+    /** A machine that stands still for longer than nodes wait for each other parts them, though their connections stay. */
+    @Test
+    void nodesThatStandStillForAWhileLoseNothing() {
+        Docks.fill(store(nodes.get(0), 2));
+        Clerks clerks = Clerks.begin("still clerk ", 12, storesOfAllNodes(), RETRYING);
+        Fleet.sleep(2_000);
+        Fleet.tell(GALERA, "still", "4", "1");
+        Fleet.sleep(2_000);
+        Fleet.tell(GALERA, "still", "4", "1", "2");
+        Fleet.sleep(2_000);
+        Fleet.tell(GALERA, "still", "4", "1", "2", "3");
+        Fleet.tell(GALERA, "up");
+        Fleet.sleep(2_000);
+        clerks.end();
+        Fleet.say("galera, one, two and all nodes stand still for 4 s, 12 clerks: %s", clerks);
         clerks.haveAllSucceeded();
         Docks.holds(store(nodes.get(0), 2), clerks.acknowledged());
         areAllNodesEqual();
