@@ -190,6 +190,24 @@ class TerminalTest {
         }
     }
 
+    /** Twice would be an empty line that is left as well, and what is typed meanwhile would be lost. */
+    @Test
+    void whoLeavesALineIsHeardOnce() {
+        try (Tmux terminal = terminal(java())) {
+            terminal.enter("int forty = 40", "forty");
+            for (int i = 0; i < 25; i++) {
+                terminal.clear()
+                        .press("C-r")
+                        .type("fo")
+                        .await("bck-i-search: fo")
+                        .press("C-c");
+                terminal.awaitPrompt().type("forty + 9").press("C-c");
+                terminal.awaitPrompt().type("forty + 2").press("Enter").await("42");
+                assertThat(terminal.screen()).doesNotContain("Ctrl-D");
+            }
+        }
+    }
+
     private static Tmux endless(Tmux terminal) {
         return terminal.clear().type("while (true) { work.sql(\"select 1 as n\").list(); }");
     }

@@ -33,6 +33,9 @@ final class Console implements Screen, AutoCloseable {
     /** A terminal far away takes its time to say what it can do, and what it says later would be taken for typed. */
     private static final String PROBE_MILLIS = "org.jline.terminal.probe.timeout";
 
+    /** Ctrl-C at the prompt is a character; raised as a signal as well, it would be heard twice. */
+    private static final String SIGNALS_FROM_CHARACTERS = "org.jline.terminal.softwareSignals";
+
     /** A thread of the reader's fetches what is typed, and on a busy machine takes its time to begin. */
     private static final long FETCH_MILLIS = 2_000;
 
@@ -52,9 +55,8 @@ final class Console implements Screen, AutoCloseable {
      * @param environment of the program
      */
     Console(Map<String, String> environment) throws IOException {
-        if (System.getProperty(PROBE_MILLIS) == null) {
-            System.setProperty(PROBE_MILLIS, "2000");
-        }
+        unlessSet(PROBE_MILLIS, "2000");
+        unlessSet(SIGNALS_FROM_CHARACTERS, "false");
         terminal = TerminalBuilder.builder()
                 .name("bathra")
                 .system(true)
@@ -62,6 +64,12 @@ final class Console implements Screen, AutoCloseable {
                 .encoding(StandardCharsets.UTF_8)
                 .build();
         colours = environment.get("NO_COLOR") == null && !terminal.getType().startsWith("dumb");
+    }
+
+    private static void unlessSet(String property, String value) {
+        if (System.getProperty(property) == null) {
+            System.setProperty(property, value);
+        }
     }
 
     @Override
