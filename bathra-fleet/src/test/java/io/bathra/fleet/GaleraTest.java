@@ -127,13 +127,11 @@ class GaleraTest {
     void nodesThatStandStillForAWhileLoseNothing() {
         Docks.fill(store(nodes.get(0), 2));
         Clerks clerks = Clerks.begin("still clerk ", 12, storesOfAllNodes(), RETRYING);
-        Fleet.sleep(2_000);
-        Fleet.tell(GALERA, "still", "4", "1");
-        Fleet.sleep(2_000);
-        Fleet.tell(GALERA, "still", "4", "1", "2");
-        Fleet.sleep(2_000);
-        Fleet.tell(GALERA, "still", "4", "1", "2", "3");
-        Fleet.tell(GALERA, "up");
+        for (String some : List.of("1", "1 2", "1 2 3")) {
+            Fleet.sleep(2_000);
+            Fleet.tell(GALERA, "still", "4", some);
+            Fleet.tell(GALERA, "up");
+        }
         Fleet.sleep(2_000);
         clerks.end();
         Fleet.say("galera, one, two and all nodes stand still for 4 s, 12 clerks: %s", clerks);
