@@ -350,7 +350,10 @@ class TryTest {
         assertThat(shell.out()).contains("the unit of work is over; work is a new one", "\n60\n");
     }
 
-    /** In a process of its own, where nothing of other tests is collected in between. */
+    /**
+     * In a process of its own, where nothing of other tests is collected in between, and behind what the first entries
+     * leave in the compiler's caches. An entry that were kept would keep a megabyte.
+     */
     @Test
     void manyEntriesTakeLittleRoom() throws Exception {
         List<String> lines = new ArrayList<>();
@@ -363,8 +366,8 @@ class TryTest {
                             .sum();
                 }""");
         String large = "new Object[] {work.from(PortCall.class).where(the(PortCall::id).above(7L)).list(),"
-                + " new byte[100_000]}";
-        lines.addAll(Collections.nCopies(ENTRIES / 5, large));
+                + " new byte[1_000_000]}";
+        lines.addAll(Collections.nCopies(ENTRIES / 2, large));
         lines.add("long before = used()");
         lines.addAll(Collections.nCopies(ENTRIES, large));
         lines.add("\"each takes \" + (used() - before) / " + ENTRIES + " / 1024 + \" KB\"");
@@ -374,6 +377,6 @@ class TryTest {
                 .findFirst()
                 .orElseThrow();
         System.out.println("of " + ENTRIES + " entries " + told);
-        assertThat(Long.parseLong(told.split(" ")[2])).isLessThan(100);
+        assertThat(Long.parseLong(told.split(" ")[2])).isLessThan(300);
     }
 }
