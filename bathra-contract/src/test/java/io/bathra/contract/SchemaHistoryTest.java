@@ -37,9 +37,9 @@ import java.util.Random;
 import javax.sql.DataSource;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
+import net.jqwik.api.Tag;
 import net.jqwik.api.lifecycle.AddLifecycleHook;
 import net.jqwik.api.statistics.Statistics;
-import org.junit.jupiter.api.Tag;
 
 /**
  * Whatever two models ask for, the steps that are drafted lead from one to the other, on paper and on each database,
