@@ -352,7 +352,7 @@ class TryTest {
 
     /**
      * In a process of its own, where nothing of other tests is collected in between, and behind what the first entries
-     * leave in the compiler's caches. An entry that were kept would keep a megabyte.
+     * leave in the compiler's caches. A result that is held is a megabyte.
      */
     @Test
     void manyEntriesTakeLittleRoom() throws Exception {

@@ -25,11 +25,9 @@ import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.atomic.AtomicInteger;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** A connection that is lost exactly at COMMIT: with commit tokens, work is done once. */
-@Tag("exhaustive")
 @OnEachDatabase
 class CommitTokenTest {
     static final class Delivery {

@@ -31,12 +31,10 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** All that the other tests declare, in one model: created, filled, read back, changed and emptied. */
-@Tag("exhaustive")
 @OnEachDatabase
 class EverythingTest {
     /** SQLite has no sequences. */

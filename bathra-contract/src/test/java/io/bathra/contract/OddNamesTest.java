@@ -22,7 +22,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -30,7 +29,6 @@ import org.junit.jupiter.params.provider.MethodSource;
  * Names that look like pieces of statements, or that are as long as they may be, and keys of several columns with links
  * in them, in every form of every dialect: no statement is cut or patched by what stands in its text.
  */
-@Tag("exhaustive")
 @OnEachDatabase
 class OddNamesTest {
     static final class Crate {

@@ -122,7 +122,7 @@ class GaleraTest {
         areAllNodesEqual();
     }
 
-    /** A machine that stands still for longer than nodes wait for each other parts them, though their connections stay. */
+    /** A machine that stands still for longer than nodes wait for each other parts them; connections stay. */
     @Test
     void nodesThatStandStillForAWhileLoseNothing() {
         Docks.fill(store(nodes.get(0), 2));
