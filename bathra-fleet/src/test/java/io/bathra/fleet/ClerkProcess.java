@@ -33,7 +33,7 @@ final class ClerkProcess {
             case "pooler" -> store = store.throughPooler();
             default -> {}
         }
-        Terms terms = Terms.retrying(10_000).upTo(Duration.ofSeconds(60));
+        Terms terms = Fleet.RETRYING;
         if (args[0].equals("apart") || args[0].equals("tokenless")) {
             apart(store, terms, args[2], Integer.parseInt(args[4]));
             return;

@@ -115,10 +115,11 @@ final class Clerks {
     @Override
     public String toString() {
         return String.format(
-                "%d units acknowledged, %d begun again, the longest took %.1f s, %d final failures",
+                "%d units acknowledged, %d begun again, the longest took %.1f s, %d final failures%s",
                 acknowledged.get(),
                 attempts.get() - acknowledged.get(),
                 longest.get() / 1e3,
-                failures.values().stream().mapToInt(AtomicInteger::get).sum());
+                failures.values().stream().mapToInt(AtomicInteger::get).sum(),
+                failures.isEmpty() ? "" : " " + failures());
     }
 }

@@ -5,12 +5,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.zaxxer.hikari.HikariDataSource;
 import io.bathra.Store;
-import io.bathra.Terms;
 import io.bathra.UnitOfWork;
 import io.bathra.error.ConnectionLostException;
 import io.bathra.error.DatabaseUnreachableException;
 import io.bathra.fleet.Docks.Berth;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
@@ -22,7 +20,6 @@ import org.junit.jupiter.api.condition.EnabledIfEnvironmentVariable;
 @EnabledIfEnvironmentVariable(named = "FLEET", matches = ".+")
 class FailoverTest {
     private static final String POSTGRES = "postgres";
-    private static final Terms RETRYING = Terms.retrying(10_000).upTo(Duration.ofSeconds(60));
     private static final int AWAY_MILLIS = 10_000;
 
     private final List<AutoCloseable> open = new ArrayList<>();
@@ -55,7 +52,7 @@ class FailoverTest {
     void unitsRideOverAFailover() {
         Store store = Store.open(Docks.MODEL, pool(primary, 8));
         Docks.fill(store);
-        Clerks clerks = Clerks.begin("failover clerk ", 8, List.of(store), RETRYING);
+        Clerks clerks = Clerks.begin("failover clerk ", 8, List.of(store), Fleet.RETRYING);
         Fleet.sleep(3_000);
         int before = clerks.acknowledged();
         Fleet.tell(POSTGRES, "kill", "1");
@@ -82,7 +79,7 @@ class FailoverTest {
         String url = "jdbc:postgresql://" + proxy.addresses().get(0) + "/postgres?user=postgres&prepareThreshold=0";
         Store store = Store.open(Docks.MODEL, pool(url, 3));
         Docks.fill(store);
-        Fleet.say("postgres, %s", CutCommits.of(store, proxy, RETRYING));
+        Fleet.say("postgres, %s", CutCommits.of(store, proxy, Fleet.RETRYING));
     }
 
     @Test
@@ -92,12 +89,12 @@ class FailoverTest {
         String url = "jdbc:postgresql://" + proxy.addresses().get(0) + "/postgres?user=postgres&prepareThreshold=0";
         Store store = Store.open(Docks.MODEL, pool(url, 3));
         Docks.fill(store);
-        CutCommits.whileTheServerWaits(store, proxy, RETRYING, servers.get(0));
+        CutCommits.whileTheServerWaits(store, proxy, Fleet.RETRYING, servers.get(0));
     }
 
     @Test
     void messagesTellADeadServerFromAnExhaustedPoolAndAServerThatTakesNoWrites() {
-        HikariDataSource single = Fleet.pool(servers.get(0), 1, 2_000);
+        HikariDataSource single = Fleet.pool(servers.get(0), 1, 5_000);
         open.add(single);
         Store store = Store.open(Docks.MODEL, single);
         Docks.fill(store);

@@ -24,6 +24,7 @@ import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.condition.EnabledIfEnvironmentVariable;
@@ -52,7 +53,14 @@ class FaultsSeenTest {
     }
 
     private HikariDataSource pool(String source, int connections) {
-        HikariDataSource pool = Fleet.pool(source, connections, 1_000);
+        HikariDataSource pool = Fleet.pool(source, connections);
+        open.add(pool);
+        return pool;
+    }
+
+    /** A pool of one connection that soon says that there is none. */
+    private HikariDataSource impatientPool(String source) {
+        HikariDataSource pool = Fleet.pool(source, 1, 4_000);
         open.add(pool);
         return pool;
     }
@@ -108,7 +116,7 @@ class FaultsSeenTest {
         String nowhere = url.replace(Fleet.address(url), "127.0.0.1:1");
         see(
                 "the server is away",
-                () -> Store.open(Docks.MODEL, pool(nowhere, 1)).run(work -> work.require(Berth.class, 1)));
+                () -> Store.open(Docks.MODEL, impatientPool(nowhere)).run(work -> work.require(Berth.class, 1)));
         Fleet.execute(
                 url,
                 postgres
@@ -122,11 +130,11 @@ class FaultsSeenTest {
             Store first = Store.open(Docks.MODEL, pool(narrow, 1));
             try (UnitOfWork held = first.begin()) {
                 held.from(Berth.class).forUpdate().list();
-                Store.open(Docks.MODEL, pool(narrow, 1)).run(work -> work.require(Berth.class, 1));
+                Store.open(Docks.MODEL, impatientPool(narrow)).run(work -> work.require(Berth.class, 1));
             }
         });
         see("the pool has no connection to give", () -> {
-            Store single = Store.open(Docks.MODEL, pool(url, 1));
+            Store single = Store.open(Docks.MODEL, impatientPool(url));
             try (UnitOfWork held = single.begin()) {
                 held.from(Berth.class).forUpdate().list();
                 single.run(work -> work.require(Berth.class, 1));
@@ -156,7 +164,7 @@ class FaultsSeenTest {
                                             ? "set idle_in_transaction_session_timeout = 100"
                                             : "set session idle_transaction_timeout = 1")
                             .execute();
-                    Fleet.sleep(1_500);
+                    Fleet.sleep(2_500);
                     work.from(Berth.class).forUpdate().list();
                 }));
     }
@@ -200,7 +208,7 @@ class FaultsSeenTest {
                 units.add(CompletableFuture.runAsync(() -> store.run(work -> {
                     hold(work, first);
                     both.countDown();
-                    Fleet.sleep(300);
+                    await(both);
                     hold(work, 1 - first);
                 })));
             }
@@ -225,6 +233,15 @@ class FaultsSeenTest {
                             other.add(new Berth(502));
                         });
                     }));
+        }
+    }
+
+    private static void await(CountDownLatch both) {
+        try {
+            assertThat(both.await(1, TimeUnit.MINUTES)).isTrue();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
         }
     }
 

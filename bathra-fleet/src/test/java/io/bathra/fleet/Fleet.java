@@ -1,7 +1,10 @@
 package io.bathra.fleet;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import io.bathra.Terms;
 import java.io.IOException;
 import java.lang.reflect.Proxy;
 import java.nio.charset.StandardCharsets;
@@ -11,8 +14,10 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
 
@@ -21,8 +26,11 @@ final class Fleet {
     /** Whether counts are those of a long run, for which somebody has the time. */
     static final boolean LONG = Boolean.getBoolean("bathra.long");
 
-    /** A connection may be long in coming where eight programs begin at once on two processors. */
-    private static final int PATIENCE_MILLIS = 30_000;
+    /** A connection may be long in coming where five hundred wait for one on two processors. */
+    private static final int PATIENCE_MILLIS = 120_000;
+
+    /** A unit of work is done again until it succeeds: nobody gives up because a machine is slow. */
+    static final Terms RETRYING = Terms.retrying(10_000).upTo(Duration.ofMinutes(5));
 
     private static final String SCRIPTS = System.getProperty("bathra.fleet.servers");
 
@@ -126,6 +134,17 @@ final class Fleet {
             throw new IllegalStateException(String.join("; ", queries), e);
         }
         return answers;
+    }
+
+    /** Waits until something is so. */
+    static void until(String what, BooleanSupplier isSo) {
+        long begun = System.nanoTime();
+        while (!isSo.getAsBoolean()) {
+            assertThat(Duration.ofNanos(System.nanoTime() - begun))
+                    .as("how long was waited: " + what)
+                    .isLessThan(Duration.ofMinutes(2));
+            sleep(100);
+        }
     }
 
     static void sleep(long millis) {

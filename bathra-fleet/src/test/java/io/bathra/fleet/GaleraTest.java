@@ -16,7 +16,6 @@ import io.bathra.fleet.Docks.Docking;
 import io.bathra.model.Difference;
 import io.bathra.testing.OtherProcess;
 import java.io.IOException;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -33,7 +32,6 @@ import org.junit.jupiter.api.condition.EnabledIfEnvironmentVariable;
 @EnabledIfEnvironmentVariable(named = "FLEET", matches = ".+")
 class GaleraTest {
     private static final String GALERA = "galera";
-    private static final Terms RETRYING = Terms.retrying(10_000).upTo(Duration.ofSeconds(60));
     private static final int NODES = 3;
     private static final int LARGE = 250_000;
 
@@ -44,6 +42,7 @@ class GaleraTest {
 
     @BeforeEach
     void emptyDatabase() {
+        Fleet.tell(GALERA, "up");
         String database = "docks" + ProcessHandle.current().pid() + "_" + DATABASES.incrementAndGet();
         nodes = Fleet.urls(GALERA, database);
         Fleet.execute(Fleet.urls(GALERA, "mysql").get(0), "create database " + database);
@@ -62,6 +61,15 @@ class GaleraTest {
         Store store = Store.open(Docks.MODEL, pool);
         open.add(pool);
         return store;
+    }
+
+    /** Until the end of this test, nodes part from one that says nothing for as long as they do unless told otherwise. */
+    private void nodesPartAfterFiveSeconds() {
+        Fleet.tell(GALERA, "patience", "5");
+        open.add(() -> {
+            Fleet.tell(GALERA, "up");
+            Fleet.tell(GALERA, "patience", "30");
+        });
     }
 
     /** A URL of all nodes, of which the driver takes the first one that is there, or any. */
@@ -104,14 +112,16 @@ class GaleraTest {
 
     @Test
     void nodesThatDieInTurnLoseNothing() {
+        nodesPartAfterFiveSeconds();
         Docks.fill(store(nodes.get(0), 2));
-        Clerks clerks = Clerks.begin("node clerk ", 12, storesOfAllNodes(), RETRYING);
+        Clerks clerks = Clerks.begin("node clerk ", 12, storesOfAllNodes(), Fleet.RETRYING);
         for (int round = 0; round < (Fleet.LONG ? 5 : 1); round++) {
             for (int node = NODES; node >= 1; node--) {
                 Fleet.sleep(2_000);
                 Fleet.tell(GALERA, "kill", "" + node);
-                Fleet.sleep(3_000);
+                Fleet.sleep(7_000); // the others go on without it
                 Fleet.tell(GALERA, "node", "" + node);
+                Fleet.tell(GALERA, "up");
             }
         }
         Fleet.sleep(2_000);
@@ -125,16 +135,17 @@ class GaleraTest {
     /** A machine that stands still for longer than nodes wait for each other parts them; connections stay. */
     @Test
     void nodesThatStandStillForAWhileLoseNothing() {
+        nodesPartAfterFiveSeconds();
         Docks.fill(store(nodes.get(0), 2));
-        Clerks clerks = Clerks.begin("still clerk ", 12, storesOfAllNodes(), RETRYING);
+        Clerks clerks = Clerks.begin("still clerk ", 12, storesOfAllNodes(), Fleet.RETRYING);
         for (String some : List.of("1", "1 2", "1 2 3")) {
             Fleet.sleep(2_000);
-            Fleet.tell(GALERA, "still", "4", some);
+            Fleet.tell(GALERA, "still", "9", some);
             Fleet.tell(GALERA, "up");
         }
         Fleet.sleep(2_000);
         clerks.end();
-        Fleet.say("galera, one, two and all nodes stand still for 4 s, 12 clerks: %s", clerks);
+        Fleet.say("galera, one, two and all nodes stand still for 9 s, 12 clerks: %s", clerks);
         clerks.haveAllSucceeded();
         Docks.holds(store(nodes.get(0), 2), clerks.acknowledged());
         areAllNodesEqual();
@@ -145,7 +156,7 @@ class GaleraTest {
     void anInquiryWaitsForWhatTheClusterHasCommitted() throws IOException {
         Docks.fill(store(nodes.get(0), 2));
         Fleet.execute(nodes.get(0), "create table large (id bigint primary key, text varchar(60))");
-        int times = 20;
+        int times = Fleet.LONG ? 20 : 5;
         int attempts = 0;
         for (int time = 0; time < times; time++) {
             Fleet.execute(nodes.get(0), "truncate table large");
@@ -171,7 +182,7 @@ class GaleraTest {
             Store store = Store.open(Docks.MODEL, Fleet.leadingTo(leadsTo::get));
             store.run(reading -> reading.require(Berth.class, 0));
             Fleet.execute(nodes.get(0), "insert into large select seq, repeat('x', 60) from seq_1_to_" + LARGE);
-            store.run(RETRYING, work -> {
+            store.run(Fleet.RETRYING, work -> {
                 Docks.enter(work, "lost", number);
                 if (attempts.incrementAndGet() == 1) {
                     leadsTo.set(nodes.get(1));
@@ -191,7 +202,7 @@ class GaleraTest {
         String url = nodes.get(0)
                 .replaceFirst("//[^/]+/", "//" + String.join(",", proxy.addresses()) + "/")
                 .replace("jdbc:mariadb:", "jdbc:mariadb:loadbalance:");
-        Fleet.say("galera, %s", CutCommits.of(store(url, 3), proxy, RETRYING));
+        Fleet.say("galera, %s", CutCommits.of(store(url, 3), proxy, Fleet.RETRYING));
         areAllNodesEqual();
     }
 
@@ -203,7 +214,7 @@ class GaleraTest {
                 .replace(Fleet.address(nodes.get(0)), proxy.addresses().get(0));
         Store store = store(through, 3);
         Docks.fill(store);
-        CutCommits.whileTheServerWaits(store, proxy, RETRYING, nodes.get(0));
+        CutCommits.whileTheServerWaits(store, proxy, Fleet.RETRYING, nodes.get(0));
         areAllNodesEqual();
     }
 
@@ -368,7 +379,7 @@ class GaleraTest {
         List<Store> stores = IntStream.range(0, NODES)
                 .mapToObj(node -> store(nodes.get(node), 50))
                 .toList();
-        Clerks herd = Clerks.run("herd ", 500, stores, RETRYING, Fleet.LONG ? 20 : 2);
+        Clerks herd = Clerks.run("herd ", 500, stores, Fleet.RETRYING, Fleet.LONG ? 20 : 2);
         Fleet.say("galera, 500 threads on %d rows through three nodes: %s", Docks.BERTHS, herd);
         herd.haveAllSucceeded();
         Docks.holds(stores.get(0), herd.acknowledged());

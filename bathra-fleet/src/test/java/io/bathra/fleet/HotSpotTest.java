@@ -4,9 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.zaxxer.hikari.HikariDataSource;
 import io.bathra.Store;
-import io.bathra.Terms;
 import io.bathra.testing.OtherProcess;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -36,11 +34,9 @@ class HotSpotTest {
     @Test
     void aHerdOnPostgresLosesNoUnit() {
         try (HikariDataSource pool = Fleet.pool(emptyPostgres(), 100)) {
-            pool.setConnectionTimeout(60_000);
             Store store = Store.open(Docks.MODEL, pool);
             Docks.fill(store);
-            Terms terms = Terms.retrying(10_000).upTo(Duration.ofSeconds(60));
-            Clerks herd = Clerks.run("herd ", 500, List.of(store), terms, Fleet.LONG ? 20 : 4);
+            Clerks herd = Clerks.run("herd ", 500, List.of(store), Fleet.RETRYING, Fleet.LONG ? 20 : 4);
             Fleet.say("postgres, 500 threads on %d rows: %s", Docks.BERTHS, herd);
             herd.haveAllSucceeded();
             Docks.holds(store, herd.acknowledged());
