@@ -118,8 +118,8 @@ class GaleraTest {
 
     @Test
     void nodesThatDieInTurnLoseNothing() {
-        nodesPartAfterFiveSeconds();
         Docks.fill(store(nodes.get(0), 2));
+        nodesPartAfterFiveSeconds();
         Clerks clerks = Clerks.begin("node clerk ", 12, storesOfAllNodes(), Fleet.RETRYING);
         for (int round = 0; round < (Fleet.LONG ? 5 : 1); round++) {
             for (int node = NODES; node >= 1; node--) {
@@ -141,8 +141,8 @@ class GaleraTest {
     /** A machine that stands still for longer than nodes wait for each other parts them; connections stay. */
     @Test
     void nodesThatStandStillForAWhileLoseNothing() {
-        nodesPartAfterFiveSeconds();
         Docks.fill(store(nodes.get(0), 2));
+        nodesPartAfterFiveSeconds();
         Clerks clerks = Clerks.begin("still clerk ", 12, storesOfAllNodes(), Fleet.RETRYING);
         for (String some : List.of("1", "1 2", "1 2 3")) {
             Fleet.sleep(2_000);
@@ -161,10 +161,10 @@ class GaleraTest {
     /** Its node refuses COMMIT and ROLLBACK, and keeps the transaction for as long as there is its session. */
     @Test
     void aUnitThatIsPartedFromTheOthersHoldsNothingAfterwards() throws InterruptedException {
-        nodesPartAfterFiveSeconds();
         Docks.fill(store(nodes.get(0), 2));
+        nodesPartAfterFiveSeconds();
         Store store = store(together(2), 2);
-        Thread still = new Thread(() -> Fleet.tell(GALERA, "still", "12", "1 2"));
+        Thread still = new Thread(() -> Fleet.tell(GALERA, "still", "25", "1 2"));
         assertThatThrownBy(() -> store.run(work -> {
                     Docks.enter(work, "parted", 1);
                     work.flush();
