@@ -76,7 +76,7 @@ final class CutCommits {
             int attempt = attempts.incrementAndGet();
             if (attempt == 2) {
                 asked.countDown();
-                await(goneOn);
+                Fleet.await(goneOn);
             }
             Docks.enter(work, "cut while waiting", 0);
             if (attempt == 1) {
@@ -95,14 +95,5 @@ final class CutCommits {
         goneOn.countDown();
         unit.join();
         Docks.holds(store, 1);
-    }
-
-    private static void await(CountDownLatch latch) {
-        try {
-            latch.await();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException(e);
-        }
     }
 }

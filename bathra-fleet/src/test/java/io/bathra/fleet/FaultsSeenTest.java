@@ -24,7 +24,6 @@ import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.CountDownLatch;
-import java.util.concurrent.TimeUnit;
 import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.condition.EnabledIfEnvironmentVariable;
@@ -208,7 +207,7 @@ class FaultsSeenTest {
                 units.add(CompletableFuture.runAsync(() -> store.run(work -> {
                     hold(work, first);
                     both.countDown();
-                    await(both);
+                    Fleet.await(both);
                     hold(work, 1 - first);
                 })));
             }
@@ -233,15 +232,6 @@ class FaultsSeenTest {
                             other.add(new Berth(502));
                         });
                     }));
-        }
-    }
-
-    private static void await(CountDownLatch both) {
-        try {
-            assertThat(both.await(1, TimeUnit.MINUTES)).isTrue();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IllegalStateException(e);
         }
     }
 

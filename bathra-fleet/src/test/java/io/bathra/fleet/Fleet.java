@@ -17,6 +17,8 @@ import java.sql.Statement;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import javax.sql.DataSource;
@@ -144,6 +146,17 @@ final class Fleet {
                     .as("how long was waited: " + what)
                     .isLessThan(Duration.ofMinutes(2));
             sleep(100);
+        }
+    }
+
+    static void await(CountDownLatch latch) {
+        try {
+            assertThat(latch.await(2, TimeUnit.MINUTES))
+                    .as("what is awaited has come")
+                    .isTrue();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
         }
     }
 
